@@ -1,0 +1,1 @@
+"""Cloth: what it is, its print, how it is prepared and bought."""

@@ -1,0 +1,1 @@
+"""Laying pieces on cloth: spreads, placement rules, nesting, checking, yardage."""

@@ -1,0 +1,188 @@
+"""The independent check of a lay: every lay shown, stored, printed or exported has passed it.
+
+It shares no code with the nester: it reads only the request and the finished lay, and rebuilds with shapely what must
+lie where. Tolerances: 0.05 mm in position and shape, 0.1 mm in overlap.
+"""
+
+import math
+from collections.abc import Iterator
+
+from shapely import Polygon, STRtree
+from shapely.affinity import affine_transform, translate
+
+from rowanseed.core.errors import Finding
+from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
+
+PLACE = 0.05
+OVERLAP = 0.1
+MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
+HEADS_ONE_WAY = {"lengthwise": [{0}, {180}], "crosswise": [{90}, {270}], "bias": [{45, 315}, {135, 225}],
+                 "any": [{0}, {180}, {90}, {270}]}
+
+
+def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
+    """Everything wrong with a lay, each as a `stop` finding; an empty list means that it may be cut."""
+    pieces = {p.id: p for p in request.pieces}
+    found = [_stop("unknown-piece", f"Piece {p.piece} is not in the pattern.")
+             for p in lay.placements if p.piece not in pieces]
+    if found:
+        return found
+    shapes = [_cut_polygon(pieces[p.piece], p) for p in lay.placements]
+    for placement, shape in zip(lay.placements, shapes, strict=True):
+        piece = pieces[placement.piece]
+        found += _check_shape(piece, placement)
+        found += _check_turn(piece, placement)
+        found += _check_inside(request, lay, placement, shape)
+        found += _check_fold(lay, piece, placement)
+    found += _check_one_way(request, pieces, lay)
+    for piece in request.pieces:
+        if piece.id not in lay.failed:
+            found += _check_count(piece, lay)
+    found += _check_apart(request, lay, shapes)
+    return found
+
+
+def _stop(code: str, text: str) -> Finding:
+    return Finding("stop", code, text)
+
+
+def _whole(piece: LayPiece, opened: bool) -> Polygon:
+    """The piece's shape; with `opened` a fold piece's half joined to its mirror image in the fold."""
+    shape = Polygon(piece.outline)
+    if piece.fold_edge is None or not opened:
+        return shape
+    axis = (piece.fold_edge[0][1] + piece.fold_edge[1][1]) / 2
+    image = affine_transform(shape, (1, 0, 0, -1, 0, 2 * axis))
+    return shape.union(image)
+
+
+def _images(piece: LayPiece, placement: Placement) -> Iterator[Polygon]:
+    """The shapes a placement may show: the piece turned over and turned as it says; a half also mirrored."""
+    opened = piece.fold_edge is not None and not placement.on_fold
+    shape = _whole(piece, opened)
+    if placement.on_fold:
+        for sx in ((1,) if placement.turned % 360 == 0 else (-1,)):
+            for sy in (1, -1):
+                yield affine_transform(shape, (sx, 0, 0, sy, 0, 0))
+        return
+    angle = math.radians(placement.turned)
+    flip = -1 if placement.face_down else 1
+    c, s = math.cos(angle), math.sin(angle)
+    yield affine_transform(shape, (c, -s * flip, s, c * flip, 0, 0))
+
+
+def _check_shape(piece: LayPiece, placement: Placement) -> list[Finding]:
+    shown = Polygon(placement.outline)
+    if not shown.is_valid:
+        return [_stop("outline-crossed", f"The laid outline of piece {piece.id} crosses itself.")]
+    x0, y0 = shown.bounds[:2]
+    for image in _images(piece, placement):
+        moved = translate(image, x0 - image.bounds[0], y0 - image.bounds[1])
+        if shown.exterior.hausdorff_distance(moved.exterior) <= PLACE:
+            return []
+    return [_stop("not-its-shape", f"Piece {piece.id} is laid with a shape that is not its own.")]
+
+
+def _check_turn(piece: LayPiece, placement: Placement) -> list[Finding]:
+    if round(placement.turned) % 360 not in MAY_TURN[piece.grain]:
+        return [_stop("off-grain", f"Piece {piece.id} is turned {placement.turned:g} degrees; its grain does not allow it.")]
+    return []
+
+
+def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
+    cloth = request.cloth
+    print_one_way = cloth.print is not None and (
+        cloth.print.kind in ("one-way", "motif", "border")
+        or (cloth.print.kind in ("stripe", "plaid") and not cloth.print.even))
+    if cloth.nap != "one-way" and not print_one_way:
+        return []
+    found = []
+    for piece in pieces.values():
+        turns = {round(p.turned) % 360 for p in lay.placements if p.piece == piece.id}
+        if turns and not any(turns <= heads for heads in HEADS_ONE_WAY[piece.grain]):
+            found.append(_stop("head-turned", f"Piece {piece.id} is turned head to tail on one-way cloth."))
+    lengthwise = {round(p.turned) % 360 for p in lay.placements if pieces[p.piece].grain == "lengthwise"}
+    if len(lengthwise) > 1 and not found:
+        found.append(_stop("head-turned", "Some pieces point head to tail on one-way cloth."))
+    return found
+
+
+def _check_inside(request: LayRequest, lay: Lay, placement: Placement, shape: Polygon) -> list[Finding]:
+    if not 0 <= placement.lane < len(lay.lanes):
+        return [_stop("no-such-lane", f"Piece {placement.piece} lies on a lane that is not there.")]
+    cloth, lane = request.cloth, lay.lanes[placement.lane]
+    if lane.layers == 2:
+        low, high, whole = 0.0, cloth.width_mm / 2 - max(cloth.selvage_mm), cloth.width_mm / 2
+    else:
+        low, high, whole = cloth.selvage_mm[0], cloth.width_mm - cloth.selvage_mm[1], cloth.width_mm
+    if abs(lane.to_mm - lane.from_mm - whole) > PLACE:
+        return [_stop("lane-not-the-cloth", "The lane is not as wide as the cloth.")]
+    x0, y0, x1, y1 = shape.bounds
+    out = max(-x0, low - y0, y1 - high, x1 - lay.length_mm)
+    if out > PLACE:
+        return [_stop("off-the-cloth", f"Piece {placement.piece} leaves the cloth by {out:.1f} mm.")]
+    return []
+
+
+def _check_fold(lay: Lay, piece: LayPiece, placement: Placement) -> list[Finding]:
+    lane = lay.lanes[min(placement.lane, len(lay.lanes) - 1)]
+    if piece.fold_edge is None or lane.layers == 1:
+        if placement.on_fold:
+            return [_stop("not-a-fold-piece", f"Piece {piece.id} has no fold edge but is laid on the fold.")]
+        return []
+    if not placement.on_fold or placement.layers != 2 or lane.edges[0] != "fold":
+        return [_stop("off-the-fold", f"Piece {piece.id} is not on the fold.")]
+    length = abs(piece.fold_edge[1][0] - piece.fold_edge[0][0])
+    touching = [x for x, y in placement.outline if abs(y) <= PLACE]
+    if not touching or max(touching) - min(touching) < length - PLACE:
+        off = min(abs(y) for _, y in placement.outline)
+        return [_stop("off-the-fold", f"The fold edge of piece {piece.id} is {off:.1f} mm off the fold.")]
+    return []
+
+
+def _check_count(piece: LayPiece, lay: Lay) -> list[Finding]:
+    own = [p for p in lay.placements if p.piece == piece.id]
+    if lay.lanes[0].layers == 2 and piece.fold_edge is not None:
+        got = len(own)
+    else:
+        got = sum(p.layers for p in own)
+    if got != piece.cut:
+        return [_stop("wrong-count", f"Piece {piece.id}: {got} laid of {piece.cut} to cut.")]
+    if piece.fold_edge is not None:
+        return []
+    if not piece.mirrored and any(p.layers == 2 for p in own):
+        return [_stop("wrong-hand", f"Piece {piece.id} is same-handed; two layers would cut its mirror image too.")]
+    if piece.mirrored and lay.lanes[0].layers == 1:
+        up = sum(1 for p in own if not p.face_down)
+        if abs(2 * up - piece.cut) > piece.cut % 2:
+            return [_stop("wrong-hand", f"Piece {piece.id}: {up} right-hand and {piece.cut - up} left-hand pieces.")]
+    if not piece.mirrored and lay.lanes[0].layers == 1 and any(p.face_down for p in own):
+        return [_stop("wrong-hand", f"Piece {piece.id} lies face down and would be cut as its mirror image.")]
+    return []
+
+
+def _cut_polygon(piece: LayPiece, placement: Placement) -> Polygon:
+    shape = Polygon(placement.outline)
+    if piece.allowance_mm <= 0 or not shape.is_valid:
+        return shape
+    grown = shape.buffer(piece.allowance_mm, join_style="mitre", mitre_limit=1.0)
+    if placement.on_fold:
+        grown = grown.intersection(Polygon([(-1e6, 0), (1e6, 0), (1e6, 1e6), (-1e6, 1e6)]))
+    return grown
+
+
+def _check_apart(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:
+    """Pieces in one lane must keep the gap, or at least not overlap."""
+    found = []
+    cores = [s.buffer(-OVERLAP / 2) for s in shapes]
+    tree = STRtree(shapes)
+    for i, shape in enumerate(shapes):
+        for j in tree.query(shape.buffer(request.gap_mm + 1.0)):
+            if j <= i or lay.placements[i].lane != lay.placements[j].lane:
+                continue
+            names = f"Pieces {lay.placements[i].piece} and {lay.placements[j].piece}"
+            if cores[i].intersects(cores[j]):
+                found.append(_stop("overlap", f"{names} overlap."))
+            elif request.gap_mm > 0 and shape.distance(shapes[j]) < request.gap_mm - PLACE:
+                found.append(_stop("gap-too-small", f"{names} lie nearer than {request.gap_mm:g} mm."))
+    return found

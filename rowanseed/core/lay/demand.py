@@ -1,0 +1,213 @@
+"""From pieces and a spread to the items a nester must place, each with the poses it may take.
+
+In a doubled lane (right sides together) a pair is one item of two layers and either hand will do; a piece on the fold
+is its half, bound to the fold; an odd or same-handed piece is one layer. In a single lane every piece is an item of its
+own, right or left hand, and a piece on the fold is opened out to its whole.
+"""
+
+import math
+from dataclasses import dataclass
+
+from shapely import Polygon
+from shapely.geometry import JOIN_STYLE
+
+from rowanseed.core.errors import LayError
+from rowanseed.core.lay.model import Grain, LayCloth, LayPiece, Outline, Placement, Point, Spread
+
+TURNS: dict[Grain, tuple[float, ...]] = {
+    "lengthwise": (0.0, 180.0), "crosswise": (90.0, 270.0), "bias": (45.0, 315.0, 135.0, 225.0),
+    "any": (0.0, 180.0, 90.0, 270.0),
+}
+# On one-way cloth all heads point the same way: of each list only the turns that keep them so.
+TURNS_ONE_WAY: dict[Grain, tuple[float, ...]] = {
+    "lengthwise": (0.0,), "crosswise": (90.0,), "bias": (45.0, 315.0), "any": (0.0,),
+}
+TOUCH = 1e-6
+
+
+@dataclass(frozen=True)
+class Usable:
+    """The strip of one lane that pieces may take: its width, and where it starts on the lane."""
+
+    width_mm: float
+    offset_mm: float
+    layers: int
+
+
+@dataclass(frozen=True)
+class Pose:
+    """One way an item may lie: its outline shifted so that the cutting shape's least x and y are 0."""
+
+    turned: float
+    face_down: bool
+    outline: Outline
+    marks: dict[str, Point]
+    cut: Outline
+    length_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True)
+class Item:
+    """One thing to place. `at_fold`: bound to the fold; `at_selvage`: bound to the selvage's outer edge."""
+
+    piece: str
+    layers: int
+    at_fold: bool
+    at_selvage: bool
+    poses: tuple[Pose, ...]
+
+
+def usable_strip(cloth: LayCloth, spread: Spread) -> Usable:
+    """The strip of the lane that pieces may take on this cloth spread this way.
+
+    Raises:
+        LayError: the selvages leave nothing.
+    """
+    if spread == "single":
+        usable = Usable(cloth.width_mm - sum(cloth.selvage_mm), cloth.selvage_mm[0], 1)
+    else:
+        usable = Usable(cloth.width_mm / 2 - max(cloth.selvage_mm), 0.0, 2)
+    if usable.width_mm <= 0:
+        raise LayError("The selvages are wider than the cloth. Check the width.", "cloth.width")
+    return usable
+
+
+def items_for(piece: LayPiece, spread: Spread, one_way: bool) -> list[Item]:
+    """The items one piece needs in a spread. Raises LayError when its outline cannot be used."""
+    check_outline(piece)
+    turns = (TURNS_ONE_WAY if one_way else TURNS)[piece.grain]
+    if spread == "single":
+        return _single_items(piece, turns)
+    return _folded_items(piece, turns)
+
+
+def check_outline(piece: LayPiece) -> None:
+    """Raise LayError when the outline encloses no area, crosses itself or its fold edge is not one of its sides."""
+    if len(piece.outline) < 3 or not all(math.isfinite(v) for p in piece.outline for v in p):
+        raise LayError(f"Piece {piece.id} needs an outline of at least three points.", "outline")
+    polygon = Polygon(piece.outline)
+    if polygon.area < 1.0:
+        raise LayError(f"Piece {piece.id} encloses no area. Check its outline.", "outline")
+    if not polygon.is_valid:
+        raise LayError(f"The outline of piece {piece.id} crosses itself.", "outline")
+    if piece.fold_edge is not None:
+        on_fold_axis(piece)
+
+
+def on_fold_axis(piece: LayPiece) -> tuple[Outline, dict[str, Point]]:
+    """A fold piece turned so that its fold edge lies on y = 0 and its body above; outline and marks.
+
+    Raises:
+        LayError: the fold edge is not parallel to the grain, or the body lies on both sides of it.
+    """
+    assert piece.fold_edge is not None
+    (x0, y0), (x1, y1) = piece.fold_edge
+    if abs(y1 - y0) > 0.5 or abs(x1 - x0) < 1.0:
+        raise LayError(f"The fold edge of piece {piece.id} must run along the grain.", "fold_edge")
+    axis = (y0 + y1) / 2
+    heights = [y - axis for _, y in piece.outline]
+    if min(heights) < -0.5 and max(heights) > 0.5:
+        raise LayError(f"Piece {piece.id} lies on both sides of its fold edge; give half of it.", "fold_edge")
+    sign = 1.0 if max(heights) > 0.5 else -1.0
+
+    def settle(point: Point) -> Point:
+        return (point[0], max(0.0, sign * (point[1] - axis)))
+
+    return tuple(settle(p) for p in piece.outline), {k: settle(p) for k, p in piece.marks.items()}
+
+
+def _folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+    if piece.fold_edge is not None:
+        outline, marks = on_fold_axis(piece)
+        poses = []
+        for turned in (t for t in turns if t in (0.0, 180.0)):
+            # Half a piece turned head to tail lies on the other side of the fold: its mirror image is the same whole.
+            ahead = 1.0 if turned == 0.0 else -1.0
+            moved = tuple((ahead * x, y) for x, y in outline)
+            kept = {k: (ahead * x, y) for k, (x, y) in marks.items()}
+            poses.append(_pose(moved, kept, turned, turned == 180.0, piece.allowance_mm, folded=True))
+        return [Item(piece.id, 2, True, False, tuple(poses))] * piece.cut
+    poses = _poses(piece, turns, (False, True))
+    at_selvage = piece.selvage_edge is not None
+    double = piece.cut // 2 if piece.mirrored else 0
+    return ([Item(piece.id, 2, False, at_selvage, poses)] * double
+            + [Item(piece.id, 1, False, at_selvage, poses)] * (piece.cut - 2 * double))
+
+
+def _single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+    at_selvage = piece.selvage_edge is not None
+    if piece.fold_edge is not None:
+        return [Item(piece.id, 1, False, at_selvage, _poses(_opened(piece), turns, (False,)))] * piece.cut
+    left = piece.cut // 2 if piece.mirrored else 0
+    items = [Item(piece.id, 1, False, at_selvage, _poses(piece, turns, (False,)))] * (piece.cut - left)
+    if left:
+        items += [Item(piece.id, 1, False, at_selvage, _poses(piece, turns, (True,)))] * left
+    return items
+
+
+def _opened(piece: LayPiece) -> LayPiece:
+    """A fold piece as its whole: its own half's points first, then the mirrored points back along the other side."""
+    assert piece.fold_edge is not None
+    outline, marks = on_fold_axis(piece)
+    n = len(outline)
+    on_axis = [y < 0.5 for _, y in outline]
+    # Start where the outline leaves the fold, so that both halves join at the ends of the fold edge.
+    start = next((i for i in range(n) if on_axis[i] and not on_axis[(i + 1) % n]), 0)
+    half = [outline[(start + i) % n] for i in range(n)]
+    body = half if half[-1][1] < 0.5 else [*half, half[0]]
+    while len(body) > 2 and body[-2][1] < 0.5:
+        body.pop()
+    mirrored = [(x, -y) for x, y in reversed(body) if y >= 0.5]
+    return LayPiece(piece.id, tuple([*body, *mirrored]), piece.cut, False, None, piece.grain, piece.selvage_edge,
+                    marks, piece.allowance_mm)
+
+
+def _poses(piece: LayPiece, turns: tuple[float, ...], faces: tuple[bool, ...]) -> tuple[Pose, ...]:
+    poses = []
+    for face_down in faces:
+        for turned in turns:
+            outline = tuple(_laid(p, turned, face_down) for p in piece.outline)
+            marks = {k: _laid(p, turned, face_down) for k, p in piece.marks.items()}
+            poses.append(_pose(outline, marks, turned, face_down, piece.allowance_mm, folded=False))
+    return tuple(poses)
+
+
+def _laid(point: Point, turned: float, face_down: bool) -> Point:
+    """A point of a piece turned over about its grainline (face down), then turned anticlockwise on the cloth."""
+    x, y = point[0], -point[1] if face_down else point[1]
+    c, s = math.cos(math.radians(turned)), math.sin(math.radians(turned))
+    if turned % 90 == 0:
+        c, s = round(c), round(s)
+    return (x * c - y * s, x * s + y * c)
+
+
+def _pose(outline: Outline, marks: dict[str, Point], turned: float, face_down: bool, allowance: float,
+          folded: bool) -> Pose:
+    cut = cutting_shape(outline, allowance, folded)
+    x0, y0 = min(x for x, _ in cut), 0.0 if folded else min(y for _, y in cut)
+
+    def shift(points: Outline) -> Outline:
+        return tuple((x - x0, y - y0) for x, y in points)
+
+    shifted = shift(cut)
+    return Pose(turned, face_down, shift(outline), {k: (x - x0, y - y0) for k, (x, y) in marks.items()}, shifted,
+                max(x for x, _ in shifted), max(y for _, y in shifted))
+
+
+def cutting_shape(outline: Outline, allowance: float, folded: bool) -> Outline:
+    """The outline with an allowance added around it; a half on the fold (y = 0) gets none across the fold."""
+    if allowance <= 0:
+        return outline
+    grown = Polygon(outline).buffer(allowance, join_style=JOIN_STYLE.mitre, mitre_limit=2.5)
+    points = [(float(x), float(y)) for x, y in grown.exterior.coords[:-1]]
+    if folded:
+        kept = Polygon(points).intersection(Polygon([(-1e6, 0), (1e6, 0), (1e6, 1e6), (-1e6, 1e6)]))
+        points = [(float(x), float(y)) for x, y in kept.exterior.coords[:-1]]
+    return tuple(points)
+
+
+def placed(item: Item, pose: Pose, x: float, y: float) -> Placement:
+    """The placement of an item in a pose whose cutting shape's corner lies at (x, y) on the lane."""
+    return Placement(item.piece, 0, tuple((px + x, py + y) for px, py in pose.outline), pose.turned, pose.face_down,
+                     item.layers, item.at_fold, {k: (px + x, py + y) for k, (px, py) in pose.marks.items()})

@@ -1,0 +1,140 @@
+"""What a lay is asked for and what it answers. Millimetres; x along the cloth from the cut end, y across it."""
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from rowanseed.core.cloth.prints import Print
+from rowanseed.core.errors import Finding
+
+Point = tuple[float, float]
+Outline = tuple[Point, ...]
+Segment = tuple[Point, Point]
+Nap = Literal["none", "one-way"]
+Grain = Literal["lengthwise", "crosswise", "bias", "any"]
+Spread = Literal["single", "lengthwise-fold"]
+AskedSpread = Literal["single", "lengthwise-fold", "best"]
+Effort = Literal["quick", "good", "best"]
+Edge = Literal["fold", "selvage", "cut"]
+
+
+@dataclass(frozen=True)
+class LayCloth:
+    """The cloth of a lay: whole width, each selvage's width, length in hand (None: as long as needed)."""
+
+    width_mm: float
+    selvage_mm: tuple[float, float] = (0.0, 0.0)
+    length_mm: float | None = None
+    nap: Nap = "none"
+    print: Print | None = None
+    flaws: tuple[tuple[float, float, float, float], ...] = ()
+
+    @property
+    def one_way(self) -> bool:
+        """Whether nap or print forbids turning a piece head to tail."""
+        return self.nap == "one-way" or (self.print is not None and self.print.one_way)
+
+
+@dataclass(frozen=True)
+class LayPiece:
+    """A piece to be cut: its outline (n >= 3 points), how many, and how it may lie.
+
+    With a fold edge the outline is half the piece. `mirrored`: half of the count are mirror images.
+    `allowance_mm` is to be added around the outline, not on the fold.
+    """
+
+    id: str
+    outline: Outline
+    cut: int = 1
+    mirrored: bool = False
+    fold_edge: Segment | None = None
+    grain: Grain = "lengthwise"
+    selvage_edge: Segment | None = None
+    marks: dict[str, Point] = field(default_factory=dict)
+    allowance_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Match:
+    """Two marks, (piece, mark), that should fall on the same phase of the print's repeat."""
+
+    a: tuple[str, str]
+    b: tuple[str, str]
+    along: bool = True
+    across: bool = False
+
+
+@dataclass(frozen=True)
+class Locked:
+    """A placement the user holds: the piece's corner (least x, least y on the lane) and how it lies."""
+
+    piece: str
+    lane: int
+    x: float
+    y: float
+    turned: float = 0.0
+    face_down: bool = False
+
+
+@dataclass(frozen=True)
+class LayRequest:
+    """Everything a lay depends on. The same request gives the same lay."""
+
+    cloth: LayCloth
+    pieces: tuple[LayPiece, ...]
+    spread: AskedSpread = "best"
+    matches: tuple[Match, ...] = ()
+    gap_mm: float = 0.0
+    effort: Effort = "good"
+    seed: int = 1
+    locked: tuple[Locked, ...] = ()
+
+
+@dataclass(frozen=True)
+class Lane:
+    """A strip of the laid-out cloth: where it lies across and along, its layers, its two long edges."""
+
+    from_mm: float
+    to_mm: float
+    start_mm: float
+    end_mm: float
+    layers: int
+    edges: tuple[Edge, Edge]
+
+
+@dataclass(frozen=True)
+class Placement:
+    """One piece laid: outline in lane coordinates, the same points in the same order as asked for."""
+
+    piece: str
+    lane: int
+    outline: Outline
+    turned: float
+    face_down: bool
+    layers: int
+    on_fold: bool
+    marks: dict[str, Point] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Lay:
+    """A lay: the length it takes, its bounds, where every piece lies and what to know about it.
+
+    `short_mm` is how much the cloth in hand lacks, 0 when it is enough; `failed` names the pieces that have no place.
+    """
+
+    length_mm: float
+    width_mm: float
+    bound_mm: float
+    fold_bound_mm: float
+    spread: Spread
+    seconds: float
+    lanes: tuple[Lane, ...]
+    placements: tuple[Placement, ...]
+    findings: tuple[Finding, ...] = ()
+    short_mm: float = 0.0
+    failed: tuple[str, ...] = ()
+
+    @property
+    def utilisation(self) -> float:
+        """Share of the laid length that is cut into pieces, 0 to 1."""
+        return self.bound_mm / self.length_mm if self.length_mm else 0.0

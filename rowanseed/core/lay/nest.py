@@ -1,0 +1,319 @@
+"""Nesting items on one lane: short lays by guided overlap minimisation at a shrinking length.
+
+Every stage works on the tables of `tables.py`. Budgets are counted in work, not seconds, so that the same seed gives
+the same lay on any machine; `Watch` reports progress and can stop the work between chunks.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from rowanseed.core.lay import kernel
+from rowanseed.core.lay.demand import Item, Pose
+from rowanseed.core.lay.model import Effort
+from rowanseed.core.lay.tables import Floats, Grid, Ints, Shape, Tables, grow, tabulate
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What an effort means: row step, work for separation, number of random starts, polish steps."""
+
+    step_mm: float
+    work: float
+    starts: int
+    polish_work: float
+    patience: int
+
+
+PLANS: dict[Effort, Plan] = {
+    "quick": Plan(6.0, 1.5e7, 30, 0.5e7, 40),
+    "good": Plan(3.0, 1.6e8, 120, 3e7, 80),
+    "best": Plan(2.5, 9e8, 400, 1e8, 120),
+}
+CHUNK = 6e6
+FINE_MM = 0.75
+WINDOW = 8
+FINEST = 0.0006  # the least share of the length worth squeezing for
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where one item stands: its pose's index, and the corner of its cutting shape on the usable strip."""
+
+    pose: int
+    x: float
+    y: float
+
+
+Solution = tuple[Stand, ...]
+Report = Callable[[Solution, float], None]
+
+
+@dataclass
+class Watch:
+    """Told of every shorter lay; asked between chunks of work whether to stop."""
+
+    report: Report = lambda solution, length: None
+    stop: Callable[[], bool] = lambda: False
+
+
+@dataclass
+class Bench:
+    """The arrays of one nesting problem on one grid."""
+
+    tables: Tables
+    item_at: Ints
+    item_pose: Ints
+    pose_of: Ints
+    rmin: Ints
+    rmax: Ints
+    shift: Floats
+    rng: np.ndarray
+    x: Floats = field(default_factory=lambda: np.zeros(0))
+    row: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
+    pose: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
+
+    def length(self) -> float:
+        """The far end of the furthest item."""
+        return float(np.max(self.x + self.tables.size[self.pose]))
+
+    def state(self) -> tuple[Floats, Ints, Ints]:
+        """A copy of where everything stands."""
+        return self.x.copy(), self.row.copy(), self.pose.copy()
+
+    def restore(self, state: tuple[Floats, Ints, Ints]) -> None:
+        """Stand everything where a copied state says."""
+        self.x[:], self.row[:], self.pose[:] = state
+
+    def solution(self) -> Solution:
+        """The items' stands, in item order, from rows to millimetres."""
+        out = []
+        for i in range(len(self.x)):
+            slots = range(self.item_at[i], self.item_at[i + 1])
+            slot = next(q for q in slots if self.item_pose[q] == self.pose[i])
+            y = float(self.row[i]) * self.tables.step + float(self.shift[self.pose[i]])
+            out.append(Stand(int(self.pose_of[slot]), float(self.x[i]), y))
+        return tuple(out)
+
+
+def _mirrors(pose: Pose, first: Pose) -> tuple[bool, bool] | None:
+    """How a pose mirrors the first one of its item, (in x, in y), or None when it is no mirror image of it."""
+    if abs(pose.length_mm - first.length_mm) > 1e-6 or len(pose.cut) != len(first.cut):
+        return None
+    own, other = np.array(pose.cut), np.array(first.cut)
+    for flip_x in (False, True):
+        for flip_y in (False, True):
+            image = other.copy()
+            if flip_x:
+                image[:, 0] = first.length_mm - image[:, 0]
+            if flip_y:
+                image[:, 1] = first.height_mm - image[:, 1]
+            if np.allclose(own, image, atol=1e-6):
+                return flip_x, flip_y
+    return None
+
+
+class Nest:
+    """One lane's items, ready to be laid at any effort. Items must all fit the strip's width in some pose."""
+
+    def __init__(self, items: list[Item], width_mm: float, gap_mm: float, seed: int) -> None:
+        self.items = items
+        self.width_mm = width_mm
+        self.gap_mm = gap_mm
+        self.rng = np.array([(seed * 0x9E3779B97F4A7C15 + 0x1234567) & 0xFFFFFFFFFFFFFFFF or 1], np.uint64)
+
+    def bench(self, about_mm: float) -> Bench:
+        """Shapes, tables and row limits of all items on a grid of about this step."""
+        grid = Grid.of(self.width_mm, about_mm)
+        shapes: list[Shape] = []
+        shift: list[float] = []
+        known: dict[tuple[float, ...], int] = {}
+        bases: dict[str, list[tuple[int, Pose]]] = {}
+        count = 0
+        item_at, item_pose, pose_of, rmin, rmax = [0], [], [], [], []
+        for item in self.items:
+            for number, pose in enumerate(item.poses):
+                if pose.height_mm > self.width_mm + 1e-6:
+                    continue
+                key = (*(round(v, 6) for p in pose.cut for v in p), float(item.at_fold))
+                index = known.get(key)
+                if index is None:
+                    index = known[key] = len(shapes)
+                    family = bases.setdefault(item.piece, [])
+                    shape, raised, count = self._shape(pose, item, family, grid, count)
+                    shapes.append(shape)
+                    shift.append(raised)
+                item_pose.append(index)
+                pose_of.append(number)
+                rmin.append(0)
+                rmax.append(0 if item.at_fold else grid.rows - shapes[index].rows)
+            item_at.append(len(item_pose))
+        tables = tabulate(shapes, grid, self.gap_mm)
+        n = len(self.items)
+        return Bench(tables, np.array(item_at), np.array(item_pose), np.array(pose_of), np.array(rmin), np.array(rmax),
+                     np.array(shift), self.rng, np.zeros(n), np.zeros(n, np.int64),
+                     np.array([item_pose[item_at[i]] for i in range(n)]))
+
+    def _shape(self, pose: Pose, item: Item, family: list[tuple[int, Pose]], grid: Grid,
+               count: int) -> tuple[Shape, float, int]:
+        """A pose as a shape: how it mirrors an earlier one of its piece, and how far it is raised in its rows."""
+        rows = grid.rows_for(pose.height_mm)
+        grown = grow(pose.cut, self.gap_mm)
+        if not item.at_fold:
+            for base, first in family:
+                flips = _mirrors(pose, first)
+                if flips is None:
+                    continue
+                raised = rows * grid.step_mm - pose.height_mm if flips[1] else 0.0
+                moved = tuple((x, y + raised) for x, y in grown)
+                return Shape(base, flips[0], flips[1], moved, pose.length_mm, rows), raised, count
+        family.append((count, pose))
+        return Shape(count, False, False, grown, pose.length_mm, rows), 0.0, count + 1
+
+
+def solve(items: list[Item], width_mm: float, gap_mm: float, effort: Effort, seed: int, floor_mm: float,
+          watch: Watch) -> tuple[Solution, float]:
+    """Lay items on a strip as short as the effort allows; (stands in item order, length in mm).
+
+    Args:
+        floor_mm: a length below which no lay can go; reaching it ends the search.
+    """
+    plan = PLANS[effort]
+    nest = Nest(items, width_mm, gap_mm, seed)
+    bench = nest.bench(plan.step_mm)
+    best = _starts(bench, plan, watch)
+    best = _shrink(bench, best, plan.work, plan.patience, floor_mm, watch)
+    bench.restore(best)
+    rough, length = bench.solution(), bench.length()
+    fine = _fine_bench(nest, bench, best)
+    if fine is None:
+        return rough, length
+    start = fine.state()
+    polished = _shrink(fine, start, plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004,
+                       shake=False)
+    fine.restore(polished)
+    if fine.length() < length - 1e-6:
+        return fine.solution(), fine.length()
+    return rough, length
+
+
+def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]:
+    """The best of some randomised bottom-left lays; the first takes the pieces by area."""
+    t = bench.tables
+    n = len(bench.x)
+    area = np.array([t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]]
+                     for i in range(n)])
+    none = np.zeros(n, np.bool_)
+    best, least = bench.state(), math.inf
+    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    for trial in range(plan.starts):
+        if trial and watch.stop():
+            break
+        spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
+        order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
+        length = kernel.bottom_left(order, none, bench.x, bench.row, bench.pose, bench.item_at, bench.item_pose,
+                                    bench.rmin, bench.rmax, t.size, *t.lookup, 0.0 if trial == 0 else 8.0, bench.rng)
+        if length < least - 1e-6:
+            best, least = bench.state(), length
+            watch.report(bench.solution(), length)
+    return best
+
+
+def _shrink(bench: Bench, best: tuple[Floats, Ints, Ints], budget: float, patience: int, floor_mm: float,
+            watch: Watch, coarse: float = 0.02, shake: bool = True) -> tuple[Floats, Ints, Ints]:
+    """Shorten a lay: squeeze it into less and less length, separating what then overlaps, until the budget is spent.
+
+    Without `shake` (items bound to a window of rows) a length that fails twice in a row ends it.
+    """
+    t = bench.tables
+    n = len(bench.x)
+    movable = np.ones(n, np.bool_)
+    bench.restore(best)
+    length, step, spent, fails = bench.length(), coarse, 0.0, 0
+    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    while spent < budget and length > floor_mm + 0.05 and not watch.stop():
+        limit = max(floor_mm, length * (1.0 - step))
+        w = np.ones((n, n))
+        if fails and shake:
+            _shake(bench, limit, fails, generator)
+        left = math.inf
+        while spent < budget:
+            left, work = kernel.separate(
+                bench.x, bench.row, bench.pose, bench.item_at, bench.item_pose, bench.rmin, bench.rmax, t.size, t.deep,
+                t.step, *t.lookup, w, movable, limit, bench.rng, min(CHUNK, budget - spent), patience)
+            spent += work
+            if left == 0.0 or work <= CHUNK or watch.stop():
+                break
+        if left == 0.0:
+            best, length, fails = bench.state(), bench.length(), 0
+            watch.report(bench.solution(), length)
+        else:
+            fails += 1
+            step = max(step * 0.6, FINEST)
+            bench.restore(best)
+            if not shake and step <= FINEST and fails > 1:
+                break
+    return best
+
+
+def _shake(bench: Bench, limit: float, fails: int, generator: np.random.Generator) -> None:
+    """Disturb a lay that would not shrink: put two items of like size in each other's place."""
+    n = len(bench.x)
+    t = bench.tables
+    for _ in range(1 + fails % 3):
+        i, j = generator.integers(n), generator.integers(n)
+        if i == j or t.size[bench.pose[i]] + t.size[bench.pose[j]] < 0.1 * limit:
+            continue
+        for a, b in ((i, j), (j, i)):
+            slot = bench.item_at[a]
+            top = int(bench.rmax[slot])
+            bench.row[a] = min(int(bench.row[b]), top) if top else bench.row[a]
+            bench.pose[a] = bench.item_pose[slot]
+        bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
+
+
+def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Bench | None:
+    """The same lay on a fine grid: poses kept, each item free to move a few millimetres across.
+
+    None when it cannot be made legal on the new rows without growing by a twentieth.
+    """
+    bench.restore(best)
+    grid = Grid.of(nest.width_mm, FINE_MM)
+    stands = bench.solution()
+    shapes, rows = [], []
+    for i, stand in enumerate(stands):
+        item = nest.items[i]
+        pose = item.poses[stand.pose]
+        height = grid.rows_for(pose.height_mm)
+        shapes.append(Shape(i, False, False, grow(pose.cut, nest.gap_mm), pose.length_mm, height))
+        rows.append(min(round(stand.y / grid.step_mm), grid.rows - height))
+    at = np.array(rows)
+    top = np.array([0 if nest.items[i].at_fold else grid.rows - shapes[i].rows for i in range(len(stands))])
+    rmin = np.clip(at - WINDOW, 0, top)
+    rmax = np.clip(at + WINDOW, 0, top)
+    dmin = rmin[None, :] - rmax[:, None]
+    nd = rmax[None, :] - rmin[:, None] - dmin + 1
+    tables = tabulate(shapes, grid, nest.gap_mm, (dmin, nd))
+    n = len(stands)
+    index = np.arange(n)
+    fine = Bench(tables, np.arange(n + 1), index, np.array([s.pose for s in stands]), rmin, rmax, np.zeros(n),
+                 nest.rng, np.array([s.x for s in stands]), np.clip(at, rmin, rmax), index.copy())
+    return fine if _settle(fine) else None
+
+
+def _settle(fine: Bench) -> bool:
+    """Make a lay legal on its new rows by small shifts, letting its length grow a little; whether it worked."""
+    t = fine.tables
+    n = len(fine.x)
+    limit = fine.length()
+    for _ in range(12):
+        w = np.ones((n, n))
+        left, _ = kernel.separate(
+            fine.x, fine.row, fine.pose, fine.item_at, fine.item_pose, fine.rmin, fine.rmax, t.size, t.deep, t.step,
+            *t.lookup, w, np.ones(n, np.bool_), limit, fine.rng, CHUNK, 60)
+        if left == 0.0:
+            return True
+        limit *= 1.004
+    return False

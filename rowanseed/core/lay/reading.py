@@ -1,0 +1,90 @@
+"""Reading a lay at the table: distances to measure, which way up, and in what order to cut."""
+
+from dataclasses import dataclass
+
+from rowanseed.core.lay.model import Lane, Lay, Placement
+
+GRAIN_HEAD, GRAIN_FOOT = "grain-head", "grain-foot"
+
+
+@dataclass(frozen=True)
+class GrainReading:
+    """The distance from each end of a grain arrow to the fold or the nearer selvage, in mm."""
+
+    from_edge: str
+    head_mm: float
+    foot_mm: float
+
+
+@dataclass(frozen=True)
+class PieceReading:
+    """What a cutter needs to place one piece: its distance from the cut end, its grain, how it lies."""
+
+    number: int
+    placement: Placement
+    from_end_mm: float
+    grain: GrainReading | None
+    how: str
+
+
+def read_lay(lay: Lay) -> list[PieceReading]:
+    """Every placement in cutting order: big pieces first along the cloth, bias pieces last.
+
+    Numbers count from 1. Source of the order: common practice, no published source.
+    """
+    ordered = sorted(lay.placements, key=lambda p: (_is_bias(p), round(_least_x(p) / 150), -_area(p)))
+    return [PieceReading(n, p, _least_x(p), grain_reading(p, lay.lanes[p.lane]), how_it_lies(p, lay.lanes[p.lane]))
+            for n, p in enumerate(ordered, start=1)]
+
+
+def grain_reading(placement: Placement, lane: Lane) -> GrainReading | None:
+    """Distances of both ends of the grain arrow from the lane's nearer edge; None when it has no arrow or is on the fold.
+
+    Both are the same when the piece lies on grain.
+    """
+    head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
+    if head is None or foot is None or placement.on_fold:
+        return None
+    width = lane.to_mm - lane.from_mm
+    near_first = (head[1] + foot[1]) / 2 <= width / 2
+    edge = lane.edges[0] if near_first else lane.edges[1]
+    if lane.edges[0] == lane.edges[1]:
+        name = f"{'near' if near_first else 'far'} {edge}"
+    else:
+        name = edge
+    if near_first:
+        return GrainReading(name, head[1], foot[1])
+    return GrainReading(name, width - head[1], width - foot[1])
+
+
+def how_it_lies(placement: Placement, lane: Lane) -> str:
+    """In words: on the fold, through how many layers, which face up, turned or not."""
+    words = []
+    if placement.on_fold:
+        words.append("on the fold")
+    elif lane.layers == 2:
+        words.append("both layers" if placement.layers == 2 else
+                     f"one layer only, the {'upper' if placement.face_down else 'lower'} one")
+    if not placement.on_fold:
+        words.append("printed side down" if placement.face_down else "printed side up")
+    turned = round(placement.turned) % 360
+    if turned == 180:
+        words.append("head to the far end")
+    elif turned in (90, 270):
+        words.append("on the crosswise grain")
+    elif turned:
+        words.append("on the bias")
+    return ", ".join(words)
+
+
+def _is_bias(placement: Placement) -> bool:
+    return round(placement.turned) % 90 != 0
+
+
+def _least_x(placement: Placement) -> float:
+    return min(x for x, _ in placement.outline)
+
+
+def _area(placement: Placement) -> float:
+    points = placement.outline
+    return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(points, (*points[1:], points[0]), strict=True))) / 2

@@ -1,0 +1,46 @@
+"""How much to buy: from the length of a lay to a length at the counter."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from rowanseed.core.errors import LayError
+from rowanseed.core.lengths import format_length
+
+Step = Literal["1/8 yd", "10 cm"]
+STEP_MM: dict[Step, float] = {"1/8 yd": 114.3, "10 cm": 100.0}
+
+
+@dataclass(frozen=True)
+class Shrinkage:
+    """Shares lost in washing, along and across the cloth: 0.03 is 3 %."""
+
+    along: float = 0.0
+    across: float = 0.0
+
+    def __post_init__(self) -> None:
+        """Raise LayError for a share that is negative or half the cloth or more."""
+        for name, share in (("along", self.along), ("across", self.across)):
+            if not 0 <= share < 0.5:
+                raise LayError(f"Shrinkage {name} must be from 0 to under 50 %.", f"shrink_{name}")
+
+
+@dataclass(frozen=True)
+class Buy:
+    """A length to buy, in mm and as the shop writes it."""
+
+    mm: float
+    text: str
+
+
+def length_to_buy(lay_mm: float, shrink_along: float, straighten_mm: float, step: Step) -> Buy:
+    """(lay + loss in straightening) / (1 - shrinkage along), up to the seller's step.
+
+    Source: common practice, no published source.
+
+    >>> length_to_buy(2000, 0.03, 50.8, "10 cm").text
+    '2.20 m'
+    """
+    needed = (lay_mm + straighten_mm) / (1.0 - shrink_along)
+    mm = math.ceil(needed / STEP_MM[step] - 1e-9) * STEP_MM[step]
+    return Buy(mm, format_length(mm, "yd" if step == "1/8 yd" else "m"))
