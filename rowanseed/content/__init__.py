@@ -1,0 +1,1 @@
+"""The sewing library as data that a sewist could read and correct."""

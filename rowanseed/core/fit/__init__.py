@@ -1,0 +1,1 @@
+"""Choosing sizes: charts, ease, advice."""

@@ -1,0 +1,1 @@
+"""Patterns: envelope, views, pieces with an outline for every size, quick shapes."""

@@ -1,0 +1,1 @@
+"""Sewing: features, operations, a safe order, its check, sittings."""

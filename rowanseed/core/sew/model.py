@@ -1,0 +1,101 @@
+"""The sewing library's parts and a garment's steps."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal, get_args
+
+from rowanseed.core.errors import FeatureError
+
+Place = Literal["table", "iron", "machine", "overlocker", "hand"]
+PLACES: tuple[Place, ...] = get_args(Place)
+Phase = Literal["prepare", "flat", "join", "attach", "finish"]
+PHASES: tuple[Phase, ...] = get_args(Phase)
+TOOLS = ("overlocker", "walking-foot", "blind-hem-foot", "buttonhole-foot", "twin-needle")
+
+
+@dataclass(frozen=True)
+class Feature:
+    """A feature of a garment, or a school of practice: its choices (value, words), the first one the default."""
+
+    name: str
+    title: str
+    choices: tuple[tuple[str, str], ...]
+    reason: str = ""
+
+    def refuse_unknown(self, choice: str) -> None:
+        """Raise FeatureError unless this is one of the choices."""
+        if choice not in dict(self.choices):
+            known = ", ".join(value for value, _ in self.choices)
+            raise FeatureError(f"{self.title} cannot be “{choice}”. Choose one of: {known}.", self.name)
+
+
+@dataclass(frozen=True)
+class Need:
+    """What must be done before, and why; `when` limits it to some garments."""
+
+    id: str
+    why: str
+    when: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Operation:
+    """One operation of the library. `when`: all conditions hold; `any`: one of them, if given."""
+
+    id: str
+    title: str
+    place: Place
+    phase: Phase
+    minutes: int
+    when: tuple[str, ...] = ()
+    any: tuple[str, ...] = ()
+    needs: tuple[Need, ...] = ()
+    numbers: tuple[str, ...] = ()
+    checks: tuple[str, ...] = ()
+    wrong: tuple[tuple[str, str], ...] = ()
+    cautions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Library:
+    """Everything the sewing engine knows: features, schools, operations in their natural order."""
+
+    features: tuple[Feature, ...]
+    schools: tuple[Feature, ...]
+    operations: tuple[Operation, ...]
+
+    def title_of(self, operation_id: str) -> str:
+        """An operation's title, or its id when the library has no such operation."""
+        return next((o.title for o in self.operations if o.id == operation_id), operation_id)
+
+
+@dataclass(frozen=True)
+class Cloth:
+    """What of the cloth matters at the machine."""
+
+    weight: Literal["light", "medium", "heavy"] = "medium"
+    knit: bool = False
+    piled: bool = False
+    slippery: bool = False
+    ravels: bool = False
+
+
+@dataclass(frozen=True)
+class Garment:
+    """A garment by its features, with the tools in hand and the schools followed."""
+
+    features: Mapping[str, str]
+    tools: frozenset[str] = frozenset()
+    schools: Mapping[str, str] = field(default_factory=dict)
+    cloth: Cloth = Cloth()
+
+
+@dataclass(frozen=True)
+class Step:
+    """An operation in a garment's order, with its needs that this garment has and the numbers worked out for it."""
+
+    operation: Operation
+    needs: tuple[Need, ...]
+    settings: Mapping[str, str]
+    numbers: Mapping[str, str]
+    sitting: int = 1

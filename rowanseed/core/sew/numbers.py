@@ -1,0 +1,149 @@
+"""The numbers a step needs, from the pieces where they are known, else from common practice (no published source)."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.lengths import MM_PER, Unit, both
+from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.reckon import buttons, fullness, hems, seams
+from rowanseed.core.sew.model import Operation
+
+IN = MM_PER["in"]
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What is known of this garment: its pieces by name in the size that is cut, body, allowance, hem folds; mm."""
+
+    unit: Unit = "cm"
+    allowance_mm: float = 0.625 * IN
+    hem: str = "double"
+    hem_first_mm: float = 0.25 * IN
+    hem_second_mm: float = 1.0 * IN
+    waist_mm: float | None = None
+    shapes: Mapping[str, PieceShape] = field(default_factory=dict)
+
+    def say(self, mm: float) -> str:
+        """A length in the user's unit, with its counterpart."""
+        return both(mm, self.unit)
+
+    def edge(self, name: str, *pieces: str) -> float | None:
+        """The length of a named edge summed over the pieces that have it, matched by words in their names; mm."""
+        total = 0.0
+        for piece, shape in self.shapes.items():
+            if any(word in piece.lower() for word in pieces) and name in shape.edges:
+                total += edge_length(shape, name)
+        return total or None
+
+
+def edge_length(shape: PieceShape, name: str) -> float:
+    """Length of a named edge along the cutting line, mm."""
+    first, last = shape.edges[name]
+    n = len(shape.outline)
+    total, at = 0.0, first
+    while at != last:
+        (x0, y0), (x1, y1) = shape.outline[at], shape.outline[(at + 1) % n]
+        total += ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
+        at = (at + 1) % n
+    return total
+
+
+def numbers_for(operation: Operation, facts: Facts) -> dict[str, str]:
+    """The numbers of an operation, by name, in words."""
+    return {name: text for name in operation.numbers if (text := SUMS[name](facts))}
+
+
+def _hem(f: Facts) -> str:
+    if f.hem == "double" or f.hem == "circular":
+        first, second = f.hem_first_mm, f.hem_second_mm
+        lines = hems.double_hem(min(first, second), second)
+        return (f"Folds of {f.say(first)} and {f.say(second)}: chalk lines {f.say(lines.first_mm)} and "
+                f"{f.say(lines.second_mm or 0.0)} from the raw edge.")
+    lines = hems.single_hem(f.hem_second_mm)
+    return f"One fold of {f.say(f.hem_second_mm)}: chalk line {f.say(lines.first_mm)} from the raw edge."
+
+
+def _french(f: Facts) -> str:
+    first = 0.25 * IN if f.allowance_mm > 0.55 * IN else 0.4 * f.allowance_mm
+    try:
+        second = seams.french_seam(f.allowance_mm, first)
+    except ReckonError:
+        return ""
+    return f"For a French seam: {f.say(first)} wrong sides together, then {f.say(second)} right sides together."
+
+
+def _waistband(f: Facts) -> str:
+    if f.waist_mm is None:
+        return "Length: waist + overlap + two seam allowances. Width: twice the finished width + two allowances."
+    overlap = 30.0
+    length = seams.waistband_length(f.waist_mm, overlap, f.allowance_mm)
+    return f"Waist {f.say(f.waist_mm)} + overlap {f.say(overlap)} + two allowances: cut {f.say(length)} long."
+
+
+def _elastic(f: Facts) -> str:
+    if f.waist_mm is None:
+        return "About nine tenths of the waist, plus 2.5 cm (1 in) to join."
+    return f"Cut the elastic {f.say(fullness.elastic_length(f.waist_mm, 0.9, 25.0))}: nine tenths of the waist and a join."
+
+
+def _cap_ease(f: Facts) -> str:
+    front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
+    cap_front, cap_back = f.edge("cap front", "sleeve"), f.edge("cap back", "sleeve")
+    rows = (f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), in the "
+            "upper half of the cap.")
+    if not (front and back and cap_front and cap_back):
+        return rows
+    ease = cap_front + cap_back - front - back
+    return (f"Cap {f.say(cap_front + cap_back)}, armhole {f.say(front + back)} at the cutting line: "
+            f"{f.say(abs(ease))} {'to ease in' if ease >= 0 else 'too short, measure again'}. {rows}")
+
+
+def _spacing(f: Facts) -> str:
+    centre = f.edge("centre", "front")
+    if centre is None:
+        return "From the marks of your size, or even between the first and the last."
+    plan = buttons.button_plan(15.0, centre - 80.0, 7, 3)
+    return (f"Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
+            f"{f.say(plan.spacing_mm)}; {plan.cards} cards of three.")
+
+
+def _gathers(f: Facts) -> str:
+    del f
+    return "Two rows of 4 to 5 mm stitches inside the allowance; quarter both edges; draw the bobbin threads."
+
+
+def _fixed(text: str) -> Callable[[Facts], str]:
+    return lambda facts: text
+
+
+SUMS: dict[str, Callable[[Facts], str]] = {
+    "hem": _hem, "french-seam": _french, "waistband": _waistband, "elastic": _elastic, "cap-ease": _cap_ease,
+    "buttonhole-spacing": _spacing, "gathers": _gathers,
+    "seam": lambda f: f"Seam allowance {f.say(f.allowance_mm)}.",
+    "staystitch": lambda f: f"{f.say(0.125 * IN)} outside the seam line, from shoulder to centre in two runs.",
+    "fuse-time": _fixed("10 to 15 seconds on each spot, overlapping."),
+    "diagonal-basting": lambda f: f"Stitches of {f.say(0.5 * IN)}, {f.say(3 * IN)} to {f.say(4 * IN)} apart, no knot.",
+    "zigzag": _fixed("3 mm wide, 2 mm long, the needle falling just off the edge."),
+    "dart": lambda f: f"From the wide end to the point; 1.5 mm stitches over the last {f.say(0.75 * IN)}.",
+    "dart-pressing": _fixed("Vertical darts toward the centre, horizontal ones down."),
+    "pocket-corner": _fixed("A small triangle of stitches, begun 2 cm (3/4 in) down."),
+    "edge-stitch": lambda f: f"{f.say(0.125 * IN)} or less from the edge.",
+    "shoulder-ease": _fixed("The back shoulder is a little longer: ease it to the front."),
+    "clip": lambda f: f"Clip curves every {f.say(0.5 * IN)} to {f.say(IN)}, to the stitching and not through it.",
+    "zip-facing": lambda f: f"At the zip turn the facing back {f.say(0.25 * IN)} short.",
+    "binding": _fixed("Follow the crease; ease on outward curves, pull straight on inward ones; staystitch 3 mm in."),
+    "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",
+    "collar-point": _fixed("Shorter stitches, two across the point."),
+    "collar-stand": lambda f: f"The stand runs {f.say(f.allowance_mm)} beyond the front edge.",
+    "armhole-trim": lambda f: f"Trim by {f.say(0.25 * IN)}, finish both edges together.",
+    "zip": lambda f: "At least as long as the opening; a longer one is shortened.",
+    "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
+    "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
+    "lining-pleat": lambda f: f"Ease pleat: {f.say(IN)} beyond the centre, {f.say(2 * IN)} in all, stitched {f.say(2 * IN)} "
+                              f"from the neck and {f.say(3 * IN)} from the hem.",
+    "lining-hem": lambda f: f"Free: {f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment; sewn in: cut "
+                            f"{f.say(0.5 * IN)} longer than finished, for a fold of ease.",
+    "blind-hem": lambda f: f"{f.say(0.25 * IN)} beyond the fold.",
+    "buttonhole": _fixed("Button's diameter + its thickness."),
+}

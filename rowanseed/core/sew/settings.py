@@ -1,0 +1,40 @@
+"""Machine settings for an operation on a cloth. Common practice, no published source."""
+
+from collections.abc import Mapping
+
+from rowanseed.core.sew.model import Cloth, Operation
+
+_NEEDLE = {"light": "70/10", "medium": "80/12", "heavy": "100/16"}
+_STITCH_MM = {"light": 2.0, "medium": 2.5, "heavy": 3.0}
+_OWN_STITCH: Mapping[str, str] = {
+    "gather-waist": "4.5 mm, loose upper tension", "gather-yoke-edge": "4.5 mm, loose upper tension",
+    "ease-sleeve-cap": "4 mm", "sew-darts": "as seams, 1.5 mm over the last 2 cm", "make-collar": "as seams, 1.5 mm at the points",
+    "sew-buttonholes": "buttonhole, 0.4 mm apart", "sample-buttonhole": "buttonhole, 0.4 mm apart",
+    "zigzag-raw-edges": "zigzag 3 mm wide, 2 mm long",
+}
+_FOOT: Mapping[str, str] = {
+    "insert-invisible-zip": "invisible-zip foot", "insert-lapped-zip": "zip foot", "insert-centred-zip": "zip foot",
+    "sew-buttonholes": "buttonhole foot", "sample-buttonhole": "buttonhole foot",
+}
+
+
+def machine_settings(operation: Operation, cloth: Cloth) -> dict[str, str]:
+    """Settings for an operation, by place of work; empty at the table and by hand."""
+    if operation.place == "machine":
+        return _machine(operation.id, cloth)
+    if operation.place == "overlocker":
+        knit = "1.3 to 1.5, against waves" if cloth.knit else "1"
+        return {"threads": "3 for finishing, 4 for seams", "differential": knit}
+    if operation.place == "iron":
+        heat = "low, with a press cloth" if cloth.slippery else "to suit the fibre; try a scrap"
+        extra = {"pile": "press face down on pile or a towel, hardly touching"} if cloth.piled else {}
+        return {"heat": heat, **extra}
+    return {}
+
+
+def _machine(operation_id: str, cloth: Cloth) -> dict[str, str]:
+    stitch = _STITCH_MM[cloth.weight] + (0.5 if cloth.piled else 0.0)
+    kind = "ballpoint" if cloth.knit else "microtex" if cloth.slippery and cloth.weight == "light" else "universal"
+    foot = _FOOT.get(operation_id, "walking foot" if cloth.piled or cloth.slippery else "standard foot")
+    plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
+    return {"stitch": _OWN_STITCH.get(operation_id, plain), "needle": f"{_NEEDLE[cloth.weight]} {kind}", "foot": foot}

@@ -1,0 +1,1 @@
+"""Reading and writing: sewing library, pattern JSON, SVG, CSV."""

@@ -1,0 +1,77 @@
+"""The sewing library from its TOML files in `rowanseed/content`, validated by a schema."""
+
+import tomllib
+from functools import cache
+from importlib import resources
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from rowanseed.core.sew.model import Feature, Library, Need, Operation, Phase, Place
+from rowanseed.core.sew.numbers import SUMS
+
+Words = Annotated[str, Field(min_length=3)]
+Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$")]
+
+
+class _Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class FeatureEntry(_Strict):
+    """A feature or school as the file writes it."""
+
+    name: Id
+    title: Words
+    choices: list[tuple[Id, Words]] = Field(min_length=2)
+    reason: str = ""
+
+
+class NeedEntry(_Strict):
+    """A need as the file writes it: every need has its reason."""
+
+    id: Id
+    why: Annotated[str, Field(min_length=10)]
+    when: list[str] = []
+
+
+class OperationEntry(_Strict):
+    """An operation as the file writes it."""
+
+    id: Id
+    title: Words
+    place: Place
+    phase: Phase
+    minutes: Annotated[int, Field(ge=1, le=240)]
+    when: list[str] = []
+    any: list[str] = []
+    needs: list[NeedEntry] = []
+    numbers: list[Literal[tuple(SUMS)]] = []  # type: ignore[valid-type]
+    checks: list[Words] = []
+    wrong: list[tuple[Words, Words]] = []
+    cautions: list[Words] = []
+
+
+def _text(name: str) -> str:
+    return resources.files("rowanseed.content").joinpath(name).read_text(encoding="utf-8")
+
+
+@cache
+def library() -> Library:
+    """The sewing library. Raises pydantic.ValidationError when a content file breaks its schema."""
+    features = tomllib.loads(_text("features.toml"))
+    operations = tomllib.loads(_text("operations.toml"))["operation"]
+    return Library(tuple(_feature(f) for f in features["feature"]), tuple(_feature(s) for s in features["school"]),
+                   tuple(_operation(o) for o in operations))
+
+
+def _feature(raw: object) -> Feature:
+    entry = FeatureEntry.model_validate(raw)
+    return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason)
+
+
+def _operation(raw: object) -> Operation:
+    e = OperationEntry.model_validate(raw)
+    return Operation(e.id, e.title, e.place, e.phase, e.minutes, tuple(e.when), tuple(e.any),
+                     tuple(Need(n.id, n.why, tuple(n.when)) for n in e.needs), tuple(e.numbers), tuple(e.checks),
+                     tuple(e.wrong), tuple(e.cautions))
