@@ -33,20 +33,32 @@ PACKAGES = (
     Package("bootstrap", "5.3.9", "MIT", ("dist/css/bootstrap.min.css", "LICENSE")),
     Package("htmx.org", "2.0.11", "0BSD", ("dist/htmx.min.js", "LICENSE")),
     Package("@alpinejs/csp", "3.17.4", "MIT", ("dist/cdn.min.js",)),
-    Package("swagger-ui-dist", "5.35.0", "Apache-2.0",
-            ("swagger-ui-bundle.js", "swagger-ui.css", "LICENSE", "NOTICE")),
-    Package("@fontsource/atkinson-hyperlegible-next", "5.3.0", "OFL-1.1",
-            (f"{FONT_NEXT}-400-normal.woff2", f"{FONT_NEXT}-400-italic.woff2",
-             f"{FONT_NEXT}-700-normal.woff2", "LICENSE")),
-    Package("@fontsource/bitter", "5.3.0", "OFL-1.1",
-            (f"{FONT_BITTER}-600-normal.woff2", f"{FONT_BITTER}-700-normal.woff2", "LICENSE")),
+    Package("swagger-ui-dist", "5.35.0", "Apache-2.0", ("swagger-ui-bundle.js", "swagger-ui.css", "LICENSE", "NOTICE")),
+    Package(
+        "@fontsource/atkinson-hyperlegible-next",
+        "5.3.0",
+        "OFL-1.1",
+        (
+            f"{FONT_NEXT}-400-normal.woff2",
+            f"{FONT_NEXT}-400-italic.woff2",
+            f"{FONT_NEXT}-700-normal.woff2",
+            "LICENSE",
+        ),
+    ),
+    Package(
+        "@fontsource/bitter",
+        "5.3.0",
+        "OFL-1.1",
+        (f"{FONT_BITTER}-600-normal.woff2", f"{FONT_BITTER}-700-normal.woff2", "LICENSE"),
+    ),
 )
 
 
 def fetch(package: Package, scratch: Path) -> Path:
     """Pack and unpack one npm package in the scratch folder; return its root folder."""
-    subprocess.run(["npm", "pack", "--silent", f"{package.name}@{package.version}"],
-                   cwd=scratch, check=True, capture_output=True)
+    subprocess.run(
+        ["npm", "pack", "--silent", f"{package.name}@{package.version}"], cwd=scratch, check=True, capture_output=True
+    )
     archive = next(scratch.glob("*.tgz"))
     with tarfile.open(archive) as tar:
         tar.extractall(scratch, filter="data")
@@ -75,8 +87,9 @@ def main() -> None:
     for package in PACKAGES:
         with tempfile.TemporaryDirectory() as scratch:
             files = copy_files(package, fetch(package, Path(scratch)))
-        manifest.append({"package": package.name, "version": package.version,
-                         "licence": package.licence, "files": files})
+        manifest.append(
+            {"package": package.name, "version": package.version, "licence": package.licence, "files": files}
+        )
     (VENDOR / "manifest.json").write_text(json.dumps(manifest, indent=2) + "\n")
 
 

@@ -30,31 +30,60 @@ class Measurement:
 
 
 MEASUREMENTS: tuple[Measurement, ...] = (
-    Measurement("bust", "Full bust", "Around the fullest part of the chest, level with the floor.", True,
-                ((37, 29), (63, 29))),
+    Measurement(
+        "bust", "Full bust", "Around the fullest part of the chest, level with the floor.", True, ((37, 29), (63, 29))
+    ),
     Measurement("high_bust", "High bust", "Around under the arms, above the bust.", True, ((37.5, 25), (62.5, 25))),
-    Measurement("waist", "Waist", "Where the body creases on bending sideways, or where the band is to sit.", True,
-                ((40, 40), (60, 40))),
-    Measurement("hip", "Full hip", "Around the fullest part; note how far below the waist.", True,
-                ((36.5, 50), (63.5, 50))),
-    Measurement("hip_depth", "Waist to hip", "Down the side from the waist to the fullest hip.", False,
-                ((62, 40), (65, 50))),
-    Measurement("back_waist", "Back waist length", "From the prominent neck bone to the waist.", False,
-                ((50, 16.5), (50, 40))),
+    Measurement(
+        "waist",
+        "Waist",
+        "Where the body creases on bending sideways, or where the band is to sit.",
+        True,
+        ((40, 40), (60, 40)),
+    ),
+    Measurement(
+        "hip", "Full hip", "Around the fullest part; note how far below the waist.", True, ((36.5, 50), (63.5, 50))
+    ),
+    Measurement(
+        "hip_depth", "Waist to hip", "Down the side from the waist to the fullest hip.", False, ((62, 40), (65, 50))
+    ),
+    Measurement(
+        "back_waist", "Back waist length", "From the prominent neck bone to the waist.", False, ((50, 16.5), (50, 40))
+    ),
     Measurement("height", "Height", "Floor to crown, without shoes.", False, ((14, 3), (14, 97))),
     Measurement("shoulder", "Shoulder", "From the neck to the shoulder's end.", False, ((54, 17), (65, 20))),
     Measurement("upper_arm", "Upper arm", "Around the fullest part of the arm, hanging.", True, ((65, 28), (71, 28))),
-    Measurement("arm_length", "Arm length", "From the shoulder's end over a bent elbow to the wrist.", False,
-                ((67, 20), (72, 36), (75, 50))),
+    Measurement(
+        "arm_length",
+        "Arm length",
+        "From the shoulder's end over a bent elbow to the wrist.",
+        False,
+        ((67, 20), (72, 36), (75, 50)),
+    ),
     Measurement("wrist", "Wrist", "Around the wrist bone.", True, ((72.5, 49.5), (77, 49.5))),
     Measurement("thigh", "Thigh", "Around the fullest part of the leg.", True, ((37.5, 58), (49.5, 58))),
-    Measurement("crotch_depth", "Crotch depth", "Seated: from the waist to the chair at the side.", False,
-                ((35, 40), (34, 54))),
-    Measurement("crotch_length", "Crotch length", "From the waist in front, between the legs, to the waist behind.",
-                False, ((48, 40), (50, 54), (52, 40))),
+    Measurement(
+        "crotch_depth",
+        "Crotch depth",
+        "Seated: from the waist to the chair at the side.",
+        False,
+        ((35, 40), (34, 54)),
+    ),
+    Measurement(
+        "crotch_length",
+        "Crotch length",
+        "From the waist in front, between the legs, to the waist behind.",
+        False,
+        ((48, 40), (50, 54), (52, 40)),
+    ),
     Measurement("inseam", "Inseam", "Inside the leg, from the crotch to the ankle.", False, ((50, 55), (47, 93))),
-    Measurement("waist_to_knee", "Waist to knee", "In front, from the waist to the middle of the knee.", False,
-                ((58, 40), (57, 74))),
+    Measurement(
+        "waist_to_knee",
+        "Waist to knee",
+        "In front, from the waist to the middle of the knee.",
+        False,
+        ((58, 40), (57, 74)),
+    ),
     Measurement("waist_to_floor", "Waist to floor", "Down the side, following the hip.", False, ((66, 40), (66, 97))),
 )
 BY_KEY: Mapping[str, Measurement] = {m.key: m for m in MEASUREMENTS}

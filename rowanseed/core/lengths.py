@@ -18,16 +18,58 @@ MM_PER: dict[Unit, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft
 LONGEST_MM = 1_000_000.0  # a kilometre: longer than any bolt, so a slip of the keyboard
 
 _UNIT_WORDS: dict[str, Unit] = {
-    "mm": "mm", "millimetre": "mm", "millimetres": "mm", "millimeter": "mm", "millimeters": "mm",
-    "cm": "cm", "centimetre": "cm", "centimetres": "cm", "centimeter": "cm", "centimeters": "cm",
-    "m": "m", "metre": "m", "metres": "m", "meter": "m", "meters": "m",
-    "in": "in", "in.": "in", "inch": "in", "inches": "in", '"': "in", "”": "in", "″": "in", "''": "in",
-    "ft": "ft", "ft.": "ft", "foot": "ft", "feet": "ft", "'": "ft", "’": "ft", "′": "ft",
-    "yd": "yd", "yd.": "yd", "yds": "yd", "yard": "yd", "yards": "yd",
+    "mm": "mm",
+    "millimetre": "mm",
+    "millimetres": "mm",
+    "millimeter": "mm",
+    "millimeters": "mm",
+    "cm": "cm",
+    "centimetre": "cm",
+    "centimetres": "cm",
+    "centimeter": "cm",
+    "centimeters": "cm",
+    "m": "m",
+    "metre": "m",
+    "metres": "m",
+    "meter": "m",
+    "meters": "m",
+    "in": "in",
+    "in.": "in",
+    "inch": "in",
+    "inches": "in",
+    '"': "in",
+    "”": "in",
+    "″": "in",
+    "''": "in",
+    "ft": "ft",
+    "ft.": "ft",
+    "foot": "ft",
+    "feet": "ft",
+    "'": "ft",
+    "’": "ft",
+    "′": "ft",
+    "yd": "yd",
+    "yd.": "yd",
+    "yds": "yd",
+    "yard": "yd",
+    "yards": "yd",
 }
 _UNICODE_FRACTIONS = {
-    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
-    "⅓": "1/3", "⅔": "2/3", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6",
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "⅕": "1/5",
+    "⅖": "2/5",
+    "⅗": "3/5",
+    "⅘": "4/5",
+    "⅙": "1/6",
+    "⅚": "5/6",
 }
 _NUMBER = re.compile(
     r"(?:(?P<whole>\d{1,7})(?:\s+|\s*[-–]\s*))?(?P<num>\d{1,4})\s*[/⁄]\s*(?P<den>\d{1,4})"
@@ -93,7 +135,7 @@ def _sum_parts(cleaned: str, text: str, default_unit: Unit | None) -> tuple[floa
     while at < len(cleaned):
         number = _NUMBER.match(cleaned, at)
         if number is None:
-            raise LengthError(f"“{text.strip()}” is not a length. Write it like 5/8 in, 1 1/4\" or 97 cm.")
+            raise LengthError(f'“{text.strip()}” is not a length. Write it like 5/8 in, 1 1/4" or 97 cm.')
         at = _skip_space(cleaned, number.end())
         word = _WORD.match(cleaned, at)
         unit = _unit_of(word.group(), text) if word else _understood_unit(last, default_unit, text)

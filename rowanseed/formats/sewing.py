@@ -61,8 +61,11 @@ def library() -> Library:
     """The sewing library. Raises pydantic.ValidationError when a content file breaks its schema."""
     features = tomllib.loads(_text("features.toml"))
     operations = tomllib.loads(_text("operations.toml"))["operation"]
-    return Library(tuple(_feature(f) for f in features["feature"]), tuple(_feature(s) for s in features["school"]),
-                   tuple(_operation(o) for o in operations))
+    return Library(
+        tuple(_feature(f) for f in features["feature"]),
+        tuple(_feature(s) for s in features["school"]),
+        tuple(_operation(o) for o in operations),
+    )
 
 
 def _feature(raw: object) -> Feature:
@@ -72,6 +75,17 @@ def _feature(raw: object) -> Feature:
 
 def _operation(raw: object) -> Operation:
     e = OperationEntry.model_validate(raw)
-    return Operation(e.id, e.title, e.place, e.phase, e.minutes, tuple(e.when), tuple(e.any),
-                     tuple(Need(n.id, n.why, tuple(n.when)) for n in e.needs), tuple(e.numbers), tuple(e.checks),
-                     tuple(e.wrong), tuple(e.cautions))
+    return Operation(
+        e.id,
+        e.title,
+        e.place,
+        e.phase,
+        e.minutes,
+        tuple(e.when),
+        tuple(e.any),
+        tuple(Need(n.id, n.why, tuple(n.when)) for n in e.needs),
+        tuple(e.numbers),
+        tuple(e.checks),
+        tuple(e.wrong),
+        tuple(e.cautions),
+    )

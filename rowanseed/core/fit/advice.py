@@ -101,8 +101,9 @@ def size_advice(request: AdviceRequest) -> Advice:
     scales = {zone: scale for zone in ZONES if (scale := _scale(request, zone, by_high_bust)) is not None}
     if request.key not in scales:
         raise AdviceError(f"The {request.key} is needed both of the body and in the chart to choose by it.", "key")
-    chosen = {zone: scale.at_least() if request.school == "at-least" else scale.nearest()
-              for zone, scale in scales.items()}
+    chosen = {
+        zone: scale.at_least() if request.school == "at-least" else scale.nearest() for zone, scale in scales.items()
+    }
     zones = tuple(_zone(request, zone, scales[zone].sizes[chosen[zone]]) for zone in scales)
     key = scales[request.key]
     pair = key.between()
@@ -161,18 +162,22 @@ def _figure(rows: tuple[SizeRow, ...], size: str, zone: Zone) -> float | None:
 
 def _zone(request: AdviceRequest, zone: Zone, size: str) -> ZoneAdvice:
     body, finished = request.body[zone], _figure(request.finished, size, zone)
-    return ZoneAdvice(zone, size, body, _figure(request.chart, size, zone), finished,
-                      None if finished is None else finished - body)
+    return ZoneAdvice(
+        zone, size, body, _figure(request.chart, size, zone), finished, None if finished is None else finished - body
+    )
 
 
-def _reason(request: AdviceRequest, key: _Scale, size: str, pair: tuple[int, int] | None,
-            by_high_bust: bool) -> Finding:
+def _reason(
+    request: AdviceRequest, key: _Scale, size: str, pair: tuple[int, int] | None, by_high_bust: bool
+) -> Finding:
     measure = "high bust" if by_high_bust and request.key == "bust" else request.key
     mm = key.mm[key.sizes.index(size)]
     body = request.body["high_bust"] if measure == "high bust" else request.body[request.key]
     if request.school == "finished":
-        text = (f"Size {size}: the {measure}, {both(body)}, plus {both(key.target - body)} of ease asks for "
-                f"{both(key.target)}; this size is finished at {both(mm)}.")
+        text = (
+            f"Size {size}: the {measure}, {both(body)}, plus {both(key.target - body)} of ease asks for "
+            f"{both(key.target)}; this size is finished at {both(mm)}."
+        )
     elif request.school == "at-least":
         text = f"Size {size}: the first whose {request.key}, {both(mm)}, is at or above the {measure}, {both(body)}."
     else:
@@ -180,32 +185,55 @@ def _reason(request: AdviceRequest, key: _Scale, size: str, pair: tuple[int, int
     if pair is not None and request.school != "at-least":
         low, high = key.sizes[pair[0]], key.sizes[pair[1]]
         text += f" It lies between {low} and {high}: " + (
-            "the larger can be taken in at the side seams after a try-on." if request.between == "larger" else
-            "the nearer one is taken, and each zone keeps its own line.")
+            "the larger can be taken in at the side seams after a try-on."
+            if request.between == "larger"
+            else "the nearer one is taken, and each zone keeps its own line."
+        )
     return Finding("note", "reason", text)
 
 
-def _zone_findings(request: AdviceRequest, size: str, zones: tuple[ZoneAdvice, ...],
-                   scales: Mapping[Zone, _Scale]) -> list[Finding]:
+def _zone_findings(
+    request: AdviceRequest, size: str, zones: tuple[ZoneAdvice, ...], scales: Mapping[Zone, _Scale]
+) -> list[Finding]:
     findings = []
     for advice in zones:
         scale = scales[advice.zone]
         if scale.target > scale.mm[-1] + BETWEEN_MM or scale.target < scale.mm[0] - BETWEEN_MM:
             end, mm = ("largest", scale.mm[-1]) if scale.target > scale.mm[-1] else ("smallest", scale.mm[0])
-            findings.append(Finding("care", "beyond-chart", f"The {advice.zone} needs {both(scale.target)}; the {end} "
-                                    f"size gives {both(mm)}: alter there by {both(abs(scale.target - mm))}."))
+            findings.append(
+                Finding(
+                    "care",
+                    "beyond-chart",
+                    f"The {advice.zone} needs {both(scale.target)}; the {end} "
+                    f"size gives {both(mm)}: alter there by {both(abs(scale.target - mm))}.",
+                )
+            )
         if advice.ease_mm is not None and advice.ease_mm < least_wearing(advice.zone, request.stretch) - 1e-6:
-            findings.append(Finding("care", "under-wearing-ease", f"At the {advice.zone} size {advice.size} leaves "
-                                    f"{_signed(advice.ease_mm)} of ease, under the {both(least_wearing(advice.zone, request.stretch))} "
-                                    "that moving and breathing need. Fine if it is meant to be that close."))
+            findings.append(
+                Finding(
+                    "care",
+                    "under-wearing-ease",
+                    f"At the {advice.zone} size {advice.size} leaves "
+                    f"{_signed(advice.ease_mm)} of ease, under the {both(least_wearing(advice.zone, request.stretch))} "
+                    "that moving and breathing need. Fine if it is meant to be that close.",
+                )
+            )
         if advice.zone == "bust" and advice.ease_mm is not None and not request.stretch:
-            findings.append(Finding("note", "look", f"{_signed(advice.ease_mm)} of ease at the bust: "
-                                    f"{look_of(advice.ease_mm, request.garment)}."))
+            findings.append(
+                Finding(
+                    "note",
+                    "look",
+                    f"{_signed(advice.ease_mm)} of ease at the bust: {look_of(advice.ease_mm, request.garment)}.",
+                )
+            )
     own = {advice.zone: advice.size for advice in zones}
     if len(set(own.values())) > 1:
         parts = ", ".join(f"{zone} {name}" for zone, name in own.items())
-        advice_text = ("cut each zone on its own line and join the lines smoothly between." if request.between == "blend"
-                       else f"cut {size} and take it in after a try-on.")
+        advice_text = (
+            "cut each zone on its own line and join the lines smoothly between."
+            if request.between == "blend"
+            else f"cut {size} and take it in after a try-on."
+        )
         findings.append(Finding("note", "zones-differ", f"The zones ask for different sizes ({parts}): {advice_text}"))
     return findings
 
@@ -216,12 +244,19 @@ def _signed(mm: float) -> str:
 
 def _enlargement(request: AdviceRequest, size: str) -> Finding:
     chart = _figure(request.chart, size, "bust")
-    more = max(0.0, request.body["bust"] - chart) if chart is not None else (
-        request.body["bust"] - request.body["high_bust"])
+    more = (
+        max(0.0, request.body["bust"] - chart)
+        if chart is not None
+        else (request.body["bust"] - request.body["high_bust"])
+    )
     difference = request.body["bust"] - request.body["high_bust"]
-    return Finding("care", "bust-enlargement", f"The full bust is {both(difference)} larger than the high bust, so the "
-                   f"high bust chooses the size, which fits the shoulders; enlarge the bust on the pattern by "
-                   f"{both(more)} in all.")
+    return Finding(
+        "care",
+        "bust-enlargement",
+        f"The full bust is {both(difference)} larger than the high bust, so the "
+        f"high bust chooses the size, which fits the shoulders; enlarge the bust on the pattern by "
+        f"{both(more)} in all.",
+    )
 
 
 def _length(request: AdviceRequest) -> list[Finding]:
@@ -232,5 +267,11 @@ def _length(request: AdviceRequest) -> list[Finding]:
         return []
     word = "longer" if difference > 0 else "shorter"
     change = "Lengthen" if difference > 0 else "Shorten"
-    return [Finding("care", "length", f"You are {both(abs(difference))} {word} than the height the pattern is drawn for. "
-                    f"{change} at its lines, above and below the waist, and change every piece that joins.")]
+    return [
+        Finding(
+            "care",
+            "length",
+            f"You are {both(abs(difference))} {word} than the height the pattern is drawn for. "
+            f"{change} at its lines, above and below the waist, and change every piece that joins.",
+        )
+    ]

@@ -26,13 +26,19 @@ class Look:
 
 
 LOOKS: tuple[Look, ...] = (  # from memory
-    Look("close", 0, 75), Look("fitted", 75, 100), Look("semi-fitted", 100, 130), Look("loose", 130, 200),
+    Look("close", 0, 75),
+    Look("fitted", 75, 100),
+    Look("semi-fitted", 100, 130),
+    Look("loose", 130, 200),
     Look("very loose", 200, 2000),
 )
 _WANTED: dict[Garment, dict[Zone, float]] = {
-    "top": {"bust": 100, "waist": 90, "hip": 70}, "dress": {"bust": 90, "waist": 50, "hip": 70},
-    "skirt": {"bust": 90, "waist": 20, "hip": 60}, "trousers": {"bust": 90, "waist": 20, "hip": 70},
-    "jacket": {"bust": 130, "waist": 110, "hip": 100}, "coat": {"bust": 165, "waist": 150, "hip": 135},
+    "top": {"bust": 100, "waist": 90, "hip": 70},
+    "dress": {"bust": 90, "waist": 50, "hip": 70},
+    "skirt": {"bust": 90, "waist": 20, "hip": 60},
+    "trousers": {"bust": 90, "waist": 20, "hip": 70},
+    "jacket": {"bust": 130, "waist": 110, "hip": 100},
+    "coat": {"bust": 165, "waist": 150, "hip": 135},
 }
 
 

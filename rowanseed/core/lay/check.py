@@ -16,15 +16,22 @@ from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
 PLACE = 0.05
 OVERLAP = 0.1
 MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
-HEADS_ONE_WAY = {"lengthwise": [{0}, {180}], "crosswise": [{90}, {270}], "bias": [{45, 315}, {135, 225}],
-                 "any": [{0}, {180}, {90}, {270}]}
+HEADS_ONE_WAY = {
+    "lengthwise": [{0}, {180}],
+    "crosswise": [{90}, {270}],
+    "bias": [{45, 315}, {135, 225}],
+    "any": [{0}, {180}, {90}, {270}],
+}
 
 
 def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
     """Everything wrong with a lay, each as a `stop` finding; an empty list means that it may be cut."""
     pieces = {p.id: p for p in request.pieces}
-    found = [_stop("unknown-piece", f"Piece {p.piece} is not in the pattern.")
-             for p in lay.placements if p.piece not in pieces]
+    found = [
+        _stop("unknown-piece", f"Piece {p.piece} is not in the pattern.")
+        for p in lay.placements
+        if p.piece not in pieces
+    ]
     if found:
         return found
     shapes = [_cut_polygon(pieces[p.piece], p) for p in lay.placements]
@@ -61,7 +68,7 @@ def _images(piece: LayPiece, placement: Placement) -> Iterator[Polygon]:
     opened = piece.fold_edge is not None and not placement.on_fold
     shape = _whole(piece, opened)
     if placement.on_fold:
-        for sx in ((1,) if placement.turned % 360 == 0 else (-1,)):
+        for sx in (1,) if placement.turned % 360 == 0 else (-1,):
             for sy in (1, -1):
                 yield affine_transform(shape, (sx, 0, 0, sy, 0, 0))
         return
@@ -85,7 +92,9 @@ def _check_shape(piece: LayPiece, placement: Placement) -> list[Finding]:
 
 def _check_turn(piece: LayPiece, placement: Placement) -> list[Finding]:
     if round(placement.turned) % 360 not in MAY_TURN[piece.grain]:
-        return [_stop("off-grain", f"Piece {piece.id} is turned {placement.turned:g} degrees; its grain does not allow it.")]
+        return [
+            _stop("off-grain", f"Piece {piece.id} is turned {placement.turned:g} degrees; its grain does not allow it.")
+        ]
     return []
 
 
@@ -93,7 +102,8 @@ def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -
     cloth = request.cloth
     print_one_way = cloth.print is not None and (
         cloth.print.kind in ("one-way", "motif", "border")
-        or (cloth.print.kind in ("stripe", "plaid") and not cloth.print.even))
+        or (cloth.print.kind in ("stripe", "plaid") and not cloth.print.even)
+    )
     if cloth.nap != "one-way" and not print_one_way:
         return []
     found = []

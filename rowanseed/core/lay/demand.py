@@ -15,12 +15,17 @@ from rowanseed.core.errors import LayError
 from rowanseed.core.lay.model import Grain, LayCloth, LayPiece, Outline, Placement, Point, Spread
 
 TURNS: dict[Grain, tuple[float, ...]] = {
-    "lengthwise": (0.0, 180.0), "crosswise": (90.0, 270.0), "bias": (45.0, 315.0, 135.0, 225.0),
+    "lengthwise": (0.0, 180.0),
+    "crosswise": (90.0, 270.0),
+    "bias": (45.0, 315.0, 135.0, 225.0),
     "any": (0.0, 180.0, 90.0, 270.0),
 }
 # On one-way cloth all heads point the same way: of each list only the turns that keep them so.
 TURNS_ONE_WAY: dict[Grain, tuple[float, ...]] = {
-    "lengthwise": (0.0,), "crosswise": (90.0,), "bias": (45.0, 315.0), "any": (0.0,),
+    "lengthwise": (0.0,),
+    "crosswise": (90.0,),
+    "bias": (45.0, 315.0),
+    "any": (0.0,),
 }
 TOUCH = 1e-6
 
@@ -120,19 +125,20 @@ def on_fold_axis(piece: LayPiece) -> tuple[Outline, dict[str, Point]]:
 def _folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
     if piece.fold_edge is not None:
         outline, marks = on_fold_axis(piece)
-        poses = []
+        halves = []
         for turned in (t for t in turns if t in (0.0, 180.0)):
             # Half a piece turned head to tail lies on the other side of the fold: its mirror image is the same whole.
             ahead = 1.0 if turned == 0.0 else -1.0
             moved = tuple((ahead * x, y) for x, y in outline)
             kept = {k: (ahead * x, y) for k, (x, y) in marks.items()}
-            poses.append(_pose(moved, kept, turned, turned == 180.0, piece.allowance_mm, folded=True))
-        return [Item(piece.id, 2, True, False, tuple(poses))] * piece.cut
+            halves.append(_pose(moved, kept, turned, turned == 180.0, piece.allowance_mm, folded=True))
+        return [Item(piece.id, 2, True, False, tuple(halves))] * piece.cut
     poses = _poses(piece, turns, (False, True))
     at_selvage = piece.selvage_edge is not None
     double = piece.cut // 2 if piece.mirrored else 0
-    return ([Item(piece.id, 2, False, at_selvage, poses)] * double
-            + [Item(piece.id, 1, False, at_selvage, poses)] * (piece.cut - 2 * double))
+    return [Item(piece.id, 2, False, at_selvage, poses)] * double + [Item(piece.id, 1, False, at_selvage, poses)] * (
+        piece.cut - 2 * double
+    )
 
 
 def _single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
@@ -159,8 +165,17 @@ def _opened(piece: LayPiece) -> LayPiece:
     while len(body) > 2 and body[-2][1] < 0.5:
         body.pop()
     mirrored = [(x, -y) for x, y in reversed(body) if y >= 0.5]
-    return LayPiece(piece.id, tuple([*body, *mirrored]), piece.cut, False, None, piece.grain, piece.selvage_edge,
-                    marks, piece.allowance_mm)
+    return LayPiece(
+        piece.id,
+        (*body, *mirrored),
+        piece.cut,
+        False,
+        None,
+        piece.grain,
+        piece.selvage_edge,
+        marks,
+        piece.allowance_mm,
+    )
 
 
 def _poses(piece: LayPiece, turns: tuple[float, ...], faces: tuple[bool, ...]) -> tuple[Pose, ...]:
@@ -182,8 +197,9 @@ def _laid(point: Point, turned: float, face_down: bool) -> Point:
     return (x * c - y * s, x * s + y * c)
 
 
-def _pose(outline: Outline, marks: dict[str, Point], turned: float, face_down: bool, allowance: float,
-          folded: bool) -> Pose:
+def _pose(
+    outline: Outline, marks: dict[str, Point], turned: float, face_down: bool, allowance: float, folded: bool
+) -> Pose:
     cut = cutting_shape(outline, allowance, folded)
     x0, y0 = min(x for x, _ in cut), 0.0 if folded else min(y for _, y in cut)
 
@@ -191,8 +207,15 @@ def _pose(outline: Outline, marks: dict[str, Point], turned: float, face_down: b
         return tuple((x - x0, y - y0) for x, y in points)
 
     shifted = shift(cut)
-    return Pose(turned, face_down, shift(outline), {k: (x - x0, y - y0) for k, (x, y) in marks.items()}, shifted,
-                max(x for x, _ in shifted), max(y for _, y in shifted))
+    return Pose(
+        turned,
+        face_down,
+        shift(outline),
+        {k: (x - x0, y - y0) for k, (x, y) in marks.items()},
+        shifted,
+        max(x for x, _ in shifted),
+        max(y for _, y in shifted),
+    )
 
 
 def cutting_shape(outline: Outline, allowance: float, folded: bool) -> Outline:
@@ -209,5 +232,13 @@ def cutting_shape(outline: Outline, allowance: float, folded: bool) -> Outline:
 
 def placed(item: Item, pose: Pose, x: float, y: float) -> Placement:
     """The placement of an item in a pose whose cutting shape's corner lies at (x, y) on the lane."""
-    return Placement(item.piece, 0, tuple((px + x, py + y) for px, py in pose.outline), pose.turned, pose.face_down,
-                     item.layers, item.at_fold, {k: (px + x, py + y) for k, (px, py) in pose.marks.items()})
+    return Placement(
+        item.piece,
+        0,
+        tuple((px + x, py + y) for px, py in pose.outline),
+        pose.turned,
+        pose.face_down,
+        item.layers,
+        item.at_fold,
+        {k: (px + x, py + y) for k, (px, py) in pose.marks.items()},
+    )

@@ -8,7 +8,15 @@ from shapely import Polygon
 
 from rowanseed.core.errors import Finding, LayError
 from rowanseed.core.lay.check import check_lay
-from rowanseed.core.lay.demand import Item, Usable, cutting_shape, items_for, on_fold_axis, placed, usable_strip
+from rowanseed.core.lay.demand import (
+    Item,
+    Usable,
+    cutting_shape,
+    items_for,
+    on_fold_axis,
+    placed,
+    usable_strip,
+)
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
 from rowanseed.core.lay.nest import Solution, Watch, solve
 from rowanseed.core.lengths import both
@@ -73,22 +81,54 @@ def _lay_spread(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay
     floor = max((min(p.length_mm for p in i.poses) for i in items), default=0.0)
     bounds = _bounds(request, spread, strip, failed)
     if not items:
-        return _finished(Lay(0.0, strip.width_mm, *bounds, spread, watch.clock() - began,
-                             (_lane(request, spread, 0.0),), (), tuple(findings), 0.0, tuple(failed)), request)
+        return _finished(
+            Lay(
+                0.0,
+                strip.width_mm,
+                *bounds,
+                spread,
+                watch.clock() - began,
+                (_lane(request, spread, 0.0),),
+                (),
+                tuple(findings),
+                0.0,
+                tuple(failed),
+            ),
+            request,
+        )
 
     def drawn(solution: Solution, length: float, finished: bool) -> Lay:
-        placements = tuple(placed(item, item.poses[s.pose], s.x, s.y + strip.offset_mm)
-                           for item, s in zip(items, solution, strict=True))
-        lay = Lay(length, strip.width_mm, *bounds, spread, watch.clock() - began,
-                  (_lane(request, spread, length),), placements, tuple(findings), 0.0, tuple(failed))
+        placements = tuple(
+            placed(item, item.poses[s.pose], s.x, s.y + strip.offset_mm)
+            for item, s in zip(items, solution, strict=True)
+        )
+        lay = Lay(
+            length,
+            strip.width_mm,
+            *bounds,
+            spread,
+            watch.clock() - began,
+            (_lane(request, spread, length),),
+            placements,
+            tuple(findings),
+            0.0,
+            tuple(failed),
+        )
         return _finished(lay, request) if finished else lay
 
     def report(solution: Solution, length: float) -> None:
         if rival is None or (len(failed), length) < _rank(rival):
             watch.report(drawn(solution, length, finished=False))
 
-    solution, length = solve(items, strip.width_mm, request.gap_mm, request.effort, request.seed,
-                             max(floor, bounds[0], bounds[1]), Watch(report, watch.stop))
+    solution, length = solve(
+        items,
+        strip.width_mm,
+        request.gap_mm,
+        request.effort,
+        request.seed,
+        max(floor, bounds[0], bounds[1]),
+        Watch(report, watch.stop),
+    )
     return drawn(solution, length, finished=True)
 
 
@@ -103,8 +143,13 @@ def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[
         except LayError as error:
             raise LayError(error.text, f"pieces.{piece.id}.{error.field}") from error
         if any(not item.poses for item in wanted):
-            findings.append(Finding("stop", "fold-off-grain", f"Piece {piece.id} cannot lie on the lengthwise fold "
-                                    "on this grain. Lay it in a single layer."))
+            findings.append(
+                Finding(
+                    "stop",
+                    "fold-off-grain",
+                    f"Piece {piece.id} cannot lie on the lengthwise fold on this grain. Lay it in a single layer.",
+                )
+            )
             failed.append(piece.id)
             continue
         width = min(pose.height_mm for pose in wanted[0].poses)
@@ -118,11 +163,17 @@ def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[
 
 def _too_wide(piece: LayPiece, width: float, strip: Usable) -> Finding:
     over = width - strip.width_mm
-    help_ = "Open the fold, or use a wider cloth." if strip.layers == 2 else (
-        "Use a wider cloth, or join a seam in the piece.")
-    return Finding("stop", "piece-too-wide",
-                   f"Piece {piece.id} is {both(width)} across; this spread gives {both(strip.width_mm)}: "
-                   f"{both(over)} too little. {help_}")
+    help_ = (
+        "Open the fold, or use a wider cloth."
+        if strip.layers == 2
+        else ("Use a wider cloth, or join a seam in the piece.")
+    )
+    return Finding(
+        "stop",
+        "piece-too-wide",
+        f"Piece {piece.id} is {both(width)} across; this spread gives {both(strip.width_mm)}: "
+        f"{both(over)} too little. {help_}",
+    )
 
 
 def _bounds(request: LayRequest, spread: Spread, strip: Usable, failed: list[str]) -> tuple[float, float]:
@@ -157,26 +208,52 @@ def _finished(lay: Lay, request: LayRequest) -> Lay:
     short = 0.0
     if request.cloth.length_mm is not None and lay.length_mm > request.cloth.length_mm + 1e-6:
         short = lay.length_mm - request.cloth.length_mm
-        findings.append(Finding("stop", "cloth-too-short",
-                                f"This lay takes {both(lay.length_mm)}; the cloth is {both(request.cloth.length_mm)} "
-                                f"long: {both(short)} too short."))
+        findings.append(
+            Finding(
+                "stop",
+                "cloth-too-short",
+                f"This lay takes {both(lay.length_mm)}; the cloth is {both(request.cloth.length_mm)} "
+                f"long: {both(short)} too short.",
+            )
+        )
     findings += _not_honoured(request)
     if lay.spread == "lengthwise-fold" and any(p.layers == 1 for p in lay.placements):
-        findings.append(Finding("note", "one-layer-only", "Pieces marked “one layer” are cut through one layer of the "
-                                "fold only: face up from the lower layer, face down from the upper."))
+        findings.append(
+            Finding(
+                "note",
+                "one-layer-only",
+                "Pieces marked “one layer” are cut through one layer of the "
+                "fold only: face up from the lower layer, face down from the upper.",
+            )
+        )
     wrong = check_lay(request, lay)
     if wrong:
-        return replace(lay, placements=(), failed=tuple(sorted({p.id for p in request.pieces})),
-                       findings=(*findings, Finding("stop", "lay-refused", "The lay did not pass the check and is "
-                                                    "not shown: " + wrong[0].text)))
+        return replace(
+            lay,
+            placements=(),
+            failed=tuple(sorted({p.id for p in request.pieces})),
+            findings=(
+                *findings,
+                Finding("stop", "lay-refused", "The lay did not pass the check and is not shown: " + wrong[0].text),
+            ),
+        )
     return replace(lay, findings=tuple(findings), short_mm=short)
 
 
 def _not_honoured(request: LayRequest) -> list[Finding]:
     """Rules the request states that this engine does not keep yet: said, so that nobody cuts on them."""
     asked = {
-        "matches": bool(request.matches), "flaws": bool(request.cloth.flaws), "locked": bool(request.locked),
+        "matches": bool(request.matches),
+        "flaws": bool(request.cloth.flaws),
+        "locked": bool(request.locked),
         "selvage edges": any(p.selvage_edge for p in request.pieces),
     }
-    return [Finding("stop", "not-honoured", f"This lay does not keep to the {name} asked for. Do not cut from it "
-                    "where they matter.") for name, given in asked.items() if given]
+    return [
+        Finding(
+            "stop",
+            "not-honoured",
+            f"This lay does not keep to the {name} asked for. Do not cut from it where they matter.",
+        )
+        for name, given in asked.items()
+        if given
+    ]

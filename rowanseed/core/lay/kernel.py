@@ -253,8 +253,9 @@ def _random(rng):
 
 
 @njit(cache=True, nogil=True)
-def bottom_left(order, placed, x, row, pose, item_at, item_pose, rmin, rmax, size, off, dmin, nd, cell, lo, hi,
-                noise, rng):
+def bottom_left(
+    order, placed, x, row, pose, item_at, item_pose, rmin, rmax, size, off, dmin, nd, cell, lo, hi, noise, rng
+):
     """Place items in the order given, each where its far end lies nearest the cut end; returns the length.
 
     Items flagged in `placed` stand already. `noise` mm of randomness is added to the choice among places.
@@ -318,8 +319,9 @@ def _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi):
 
 
 @njit(cache=True, nogil=True)
-def _move(i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, limit, rng,
-          buf):
+def _move(
+    i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, limit, rng, buf
+):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done."""
     n = x.shape[0]
     best = 1e18
@@ -389,8 +391,30 @@ def _move(i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off
 
 
 @njit(cache=True, nogil=True)
-def separate(x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, movable,
-             limit, rng, budget, patience):
+def separate(
+    x,
+    row,
+    pose,
+    item_at,
+    item_pose,
+    rmin,
+    rmax,
+    size,
+    deep,
+    step,
+    off,
+    dmin,
+    nd,
+    cell,
+    lo,
+    hi,
+    w,
+    movable,
+    limit,
+    rng,
+    budget,
+    patience,
+):
     """Guided overlap minimisation within `limit`: move colliding items one at a time, raise the weights of pairs that
     still collide.
 
@@ -457,8 +481,29 @@ def separate(x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off
                 if j != i and _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi) > 0.0:
                     still = True
             if still:
-                work += _move(i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell,
-                              lo, hi, w, limit, rng, buf)
+                work += _move(
+                    i,
+                    x,
+                    row,
+                    pose,
+                    item_at,
+                    item_pose,
+                    rmin,
+                    rmax,
+                    size,
+                    deep,
+                    step,
+                    off,
+                    dmin,
+                    nd,
+                    cell,
+                    lo,
+                    hi,
+                    w,
+                    limit,
+                    rng,
+                    buf,
+                )
     x[:] = bx
     row[:] = br
     pose[:] = bp

@@ -152,12 +152,23 @@ class Nest:
             item_at.append(len(item_pose))
         tables = tabulate(shapes, grid, self.gap_mm)
         n = len(self.items)
-        return Bench(tables, np.array(item_at), np.array(item_pose), np.array(pose_of), np.array(rmin), np.array(rmax),
-                     np.array(shift), self.rng, np.zeros(n), np.zeros(n, np.int64),
-                     np.array([item_pose[item_at[i]] for i in range(n)]))
+        return Bench(
+            tables,
+            np.array(item_at),
+            np.array(item_pose),
+            np.array(pose_of),
+            np.array(rmin),
+            np.array(rmax),
+            np.array(shift),
+            self.rng,
+            np.zeros(n),
+            np.zeros(n, np.int64),
+            np.array([item_pose[item_at[i]] for i in range(n)]),
+        )
 
-    def _shape(self, pose: Pose, item: Item, family: list[tuple[int, Pose]], grid: Grid,
-               count: int) -> tuple[Shape, float, int]:
+    def _shape(
+        self, pose: Pose, item: Item, family: list[tuple[int, Pose]], grid: Grid, count: int
+    ) -> tuple[Shape, float, int]:
         """A pose as a shape: how it mirrors an earlier one of its piece, and how far it is raised in its rows."""
         rows = grid.rows_for(pose.height_mm)
         grown = grow(pose.cut, self.gap_mm)
@@ -173,8 +184,9 @@ class Nest:
         return Shape(count, False, False, grown, pose.length_mm, rows), 0.0, count + 1
 
 
-def solve(items: list[Item], width_mm: float, gap_mm: float, effort: Effort, seed: int, floor_mm: float,
-          watch: Watch) -> tuple[Solution, float]:
+def solve(
+    items: list[Item], width_mm: float, gap_mm: float, effort: Effort, seed: int, floor_mm: float, watch: Watch
+) -> tuple[Solution, float]:
     """Lay items on a strip as short as the effort allows; (stands in item order, length in mm).
 
     Args:
@@ -191,8 +203,7 @@ def solve(items: list[Item], width_mm: float, gap_mm: float, effort: Effort, see
     if fine is None:
         return rough, length
     start = fine.state()
-    polished = _shrink(fine, start, plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004,
-                       shake=False)
+    polished = _shrink(fine, start, plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, shake=False)
     fine.restore(polished)
     if fine.length() < length - 1e-6:
         return fine.solution(), fine.length()
@@ -203,8 +214,9 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
     """The best of some randomised bottom-left lays; the first takes the pieces by area."""
     t = bench.tables
     n = len(bench.x)
-    area = np.array([t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]]
-                     for i in range(n)])
+    area = np.array(
+        [t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]] for i in range(n)]
+    )
     none = np.zeros(n, np.bool_)
     best, least = bench.state(), math.inf
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
@@ -213,16 +225,37 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        length = kernel.bottom_left(order, none, bench.x, bench.row, bench.pose, bench.item_at, bench.item_pose,
-                                    bench.rmin, bench.rmax, t.size, *t.lookup, 0.0 if trial == 0 else 8.0, bench.rng)
+        length = kernel.bottom_left(
+            order,
+            none,
+            bench.x,
+            bench.row,
+            bench.pose,
+            bench.item_at,
+            bench.item_pose,
+            bench.rmin,
+            bench.rmax,
+            t.size,
+            *t.lookup,
+            0.0 if trial == 0 else 8.0,
+            bench.rng,
+        )
         if length < least - 1e-6:
             best, least = bench.state(), length
             watch.report(bench.solution(), length)
     return best
 
 
-def _shrink(bench: Bench, best: tuple[Floats, Ints, Ints], budget: float, patience: int, floor_mm: float,
-            watch: Watch, coarse: float = 0.02, shake: bool = True) -> tuple[Floats, Ints, Ints]:
+def _shrink(
+    bench: Bench,
+    best: tuple[Floats, Ints, Ints],
+    budget: float,
+    patience: int,
+    floor_mm: float,
+    watch: Watch,
+    coarse: float = 0.02,
+    shake: bool = True,
+) -> tuple[Floats, Ints, Ints]:
     """Shorten a lay: squeeze it into less and less length, separating what then overlaps, until the budget is spent.
 
     Without `shake` (items bound to a window of rows) a length that fails twice in a row ends it.
@@ -241,8 +274,24 @@ def _shrink(bench: Bench, best: tuple[Floats, Ints, Ints], budget: float, patien
         left = math.inf
         while spent < budget:
             left, work = kernel.separate(
-                bench.x, bench.row, bench.pose, bench.item_at, bench.item_pose, bench.rmin, bench.rmax, t.size, t.deep,
-                t.step, *t.lookup, w, movable, limit, bench.rng, min(CHUNK, budget - spent), patience)
+                bench.x,
+                bench.row,
+                bench.pose,
+                bench.item_at,
+                bench.item_pose,
+                bench.rmin,
+                bench.rmax,
+                t.size,
+                t.deep,
+                t.step,
+                *t.lookup,
+                w,
+                movable,
+                limit,
+                bench.rng,
+                min(CHUNK, budget - spent),
+                patience,
+            )
             spent += work
             if left == 0.0 or work <= CHUNK or watch.stop():
                 break
@@ -298,8 +347,19 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
     tables = tabulate(shapes, grid, nest.gap_mm, (dmin, nd))
     n = len(stands)
     index = np.arange(n)
-    fine = Bench(tables, np.arange(n + 1), index, np.array([s.pose for s in stands]), rmin, rmax, np.zeros(n),
-                 nest.rng, np.array([s.x for s in stands]), np.clip(at, rmin, rmax), index.copy())
+    fine = Bench(
+        tables,
+        np.arange(n + 1),
+        index,
+        np.array([s.pose for s in stands]),
+        rmin,
+        rmax,
+        np.zeros(n),
+        nest.rng,
+        np.array([s.x for s in stands]),
+        np.clip(at, rmin, rmax),
+        index.copy(),
+    )
     return fine if _settle(fine) else None
 
 
@@ -311,8 +371,24 @@ def _settle(fine: Bench) -> bool:
     for _ in range(12):
         w = np.ones((n, n))
         left, _ = kernel.separate(
-            fine.x, fine.row, fine.pose, fine.item_at, fine.item_pose, fine.rmin, fine.rmax, t.size, t.deep, t.step,
-            *t.lookup, w, np.ones(n, np.bool_), limit, fine.rng, CHUNK, 60)
+            fine.x,
+            fine.row,
+            fine.pose,
+            fine.item_at,
+            fine.item_pose,
+            fine.rmin,
+            fine.rmax,
+            t.size,
+            t.deep,
+            t.step,
+            *t.lookup,
+            w,
+            np.ones(n, np.bool_),
+            limit,
+            fine.rng,
+            CHUNK,
+            60,
+        )
         if left == 0.0:
             return True
         limit *= 1.004

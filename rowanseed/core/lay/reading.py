@@ -33,8 +33,10 @@ def read_lay(lay: Lay) -> list[PieceReading]:
     Numbers count from 1. Source of the order: common practice, no published source.
     """
     ordered = sorted(lay.placements, key=lambda p: (_is_bias(p), round(_least_x(p) / 150), -_area(p)))
-    return [PieceReading(n, p, _least_x(p), grain_reading(p, lay.lanes[p.lane]), how_it_lies(p, lay.lanes[p.lane]))
-            for n, p in enumerate(ordered, start=1)]
+    return [
+        PieceReading(n, p, _least_x(p), grain_reading(p, lay.lanes[p.lane]), how_it_lies(p, lay.lanes[p.lane]))
+        for n, p in enumerate(ordered, start=1)
+    ]
 
 
 def grain_reading(placement: Placement, lane: Lane) -> GrainReading | None:
@@ -63,8 +65,11 @@ def how_it_lies(placement: Placement, lane: Lane) -> str:
     if placement.on_fold:
         words.append("on the fold")
     elif lane.layers == 2:
-        words.append("both layers" if placement.layers == 2 else
-                     f"one layer only, the {'upper' if placement.face_down else 'lower'} one")
+        words.append(
+            "both layers"
+            if placement.layers == 2
+            else f"one layer only, the {'upper' if placement.face_down else 'lower'} one"
+        )
     if not placement.on_fold:
         words.append("printed side down" if placement.face_down else "printed side up")
     turned = round(placement.turned) % 360

@@ -108,6 +108,16 @@ def tabulate(shapes: list[Shape], grid: Grid, gap_mm: float, window: tuple[Ints,
     slabs, part_at, shape_at = _slabs(shapes)
     size = np.array([s.length_mm for s in shapes])
     off, cell, lo, hi = kernel.build_tables(
-        slabs, part_at, shape_at, np.array([s.base for s in shapes]), np.array([s.flip_x for s in shapes]),
-        np.array([s.flip_y for s in shapes]), size, rows, grid.step_mm, dmin, nd)
+        slabs,
+        part_at,
+        shape_at,
+        np.array([s.base for s in shapes]),
+        np.array([s.flip_x for s in shapes]),
+        np.array([s.flip_y for s in shapes]),
+        size,
+        rows,
+        grid.step_mm,
+        dmin,
+        nd,
+    )
     return Tables(size, rows * grid.step_mm + gap_mm, grid.step_mm, off, dmin, nd, cell, lo, hi)

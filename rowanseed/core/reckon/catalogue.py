@@ -50,9 +50,11 @@ def _length(key: str, label: str, mm: float) -> Result:
 
 def _double_hem(v: Mapping[str, float]) -> list[Result]:
     lines = hems.double_hem(v["first_fold"], v["second_fold"])
-    return [_length("first_line_mm", "First chalk line, from the raw edge", lines.first_mm),
-            _length("second_line_mm", "Second chalk line, from the raw edge", lines.second_mm or 0.0),
-            _length("takes_mm", "The hem takes", lines.takes_mm)]
+    return [
+        _length("first_line_mm", "First chalk line, from the raw edge", lines.first_mm),
+        _length("second_line_mm", "Second chalk line, from the raw edge", lines.second_mm or 0.0),
+        _length("takes_mm", "The hem takes", lines.takes_mm),
+    ]
 
 
 def _single_hem(v: Mapping[str, float]) -> list[Result]:
@@ -60,13 +62,18 @@ def _single_hem(v: Mapping[str, float]) -> list[Result]:
 
 
 def _french(v: Mapping[str, float]) -> list[Result]:
-    return [_length("second_pass_mm", "Second pass, right sides together",
-                    seams.french_seam(v["allowance"], v["first_pass"]))]
+    return [
+        _length(
+            "second_pass_mm", "Second pass, right sides together", seams.french_seam(v["allowance"], v["first_pass"])
+        )
+    ]
 
 
 def _waistband(v: Mapping[str, float]) -> list[Result]:
-    return [_length("length_mm", "Cut length", seams.waistband_length(v["waist"], v["overlap"], v["allowance"])),
-            _length("width_mm", "Cut width", seams.band_width(v["width"], v["allowance"]))]
+    return [
+        _length("length_mm", "Cut length", seams.waistband_length(v["waist"], v["overlap"], v["allowance"])),
+        _length("width_mm", "Cut width", seams.band_width(v["width"], v["allowance"])),
+    ]
 
 
 def _panel(v: Mapping[str, float]) -> list[Result]:
@@ -75,9 +82,11 @@ def _panel(v: Mapping[str, float]) -> list[Result]:
 
 def _gathers(v: Mapping[str, float]) -> list[Result]:
     ratio = fullness.gather_ratio(v["loose"], v["finished"])
-    return [Result("ratio", "Ratio", ratio, f"{ratio:.2f} to 1"),
-            _length("quarter_loose_mm", "Quarter marks on the loose edge every", v["loose"] / 4),
-            _length("quarter_finished_mm", "and on the joined edge every", v["finished"] / 4)]
+    return [
+        Result("ratio", "Ratio", ratio, f"{ratio:.2f} to 1"),
+        _length("quarter_loose_mm", "Quarter marks on the loose edge every", v["loose"] / 4),
+        _length("quarter_finished_mm", "and on the joined edge every", v["finished"] / 4),
+    ]
 
 
 def _elastic(v: Mapping[str, float]) -> list[Result]:
@@ -90,48 +99,127 @@ def _buttonhole(v: Mapping[str, float]) -> list[Result]:
 
 def _buttons(v: Mapping[str, float]) -> list[Result]:
     plan = buttons.button_plan(v["top"], v["bottom"], round(v["count"]), round(v["per_card"]))
-    return [_length("spacing_mm", "From one to the next", plan.spacing_mm),
-            Result("cards", "Cards to buy", plan.cards, f"{plan.cards}, with {plan.spare} to spare")]
+    return [
+        _length("spacing_mm", "From one to the next", plan.spacing_mm),
+        Result("cards", "Cards to buy", plan.cards, f"{plan.cards}, with {plan.spare} to spare"),
+    ]
 
 
 def _buy(v: Mapping[str, float]) -> list[Result]:
     buy = length_to_buy(v["lay"], v["shrinkage"], v["straighten"], "10 cm")
     yards = length_to_buy(v["lay"], v["shrinkage"], v["straighten"], "1/8 yd")
-    return [Result("buy_mm", "Buy, in steps of 10 cm", buy.mm, buy.text),
-            Result("buy_yards_mm", "Buy, in eighths of a yard", yards.mm, yards.text)]
+    return [
+        Result("buy_mm", "Buy, in steps of 10 cm", buy.mm, buy.text),
+        Result("buy_yards_mm", "Buy, in eighths of a yard", yards.mm, yards.text),
+    ]
 
 
-CALCULATORS: dict[str, Calculator] = {c.name: c for c in (
-    Calculator("double-hem", "Hem turned twice", "Folded to a chalk line, both folds come out even without measuring twice.",
-               (Input("first_fold", "First fold", "length", "1/4 in"), Input("second_fold", "Second fold", "length", "1 in")),
-               _double_hem),
-    Calculator("single-hem", "Hem turned once", "The raw edge meets a line at twice the fold.",
-               (Input("fold", "Fold", "length", "1 1/2 in"),), _single_hem),
-    Calculator("french-seam", "French seam", "The two passes together take the seam allowance.",
-               (Input("allowance", "Seam allowance", "length", "5/8 in"),
-                Input("first_pass", "First pass, wrong sides together", "length", "1/4 in")), _french),
-    Calculator("waistband", "Waistband", "Waist, overlap and an allowance at each end.",
-               (Input("waist", "Waist", "length", "72 cm"), Input("overlap", "Overlap", "length", "3 cm"),
-                Input("width", "Finished width", "length", "4 cm"), Input("allowance", "Seam allowance", "length", "1.5 cm")),
-               _waistband),
-    Calculator("panel", "Straight panel or apron", "Finished length, top allowance, hem.",
-               (Input("finished", "Finished length", "length", "60 cm"), Input("top", "Top allowance", "length", "1.5 cm"),
-                Input("hem", "Hem", "length", "5 cm")), _panel),
-    Calculator("gathers", "Gathers", "Quarter both edges first, then draw the threads up.",
-               (Input("loose", "Loose edge", "length", "180 cm"), Input("finished", "Edge it joins", "length", "90 cm")), _gathers),
-    Calculator("elastic", "Elastic in a casing", "A little shorter than the body, so that it holds.",
-               (Input("body", "Body", "length", "80 cm"), Input("share", "Share of the body", "percent", "90"),
-                Input("join", "Join", "length", "2.5 cm")), _elastic),
-    Calculator("buttonhole", "Buttonhole", "Long enough for the button and its thickness.",
-               (Input("diameter", "Button's diameter", "length", "15 mm"), Input("thickness", "Thickness", "length", "3 mm")),
-               _buttonhole),
-    Calculator("buttons", "Spacing buttons", "Even between the ends; whole cards, since shops sell no single ones.",
-               (Input("top", "First, below the top edge", "length", "1.5 cm"), Input("bottom", "Last, below the top edge", "length", "61.5 cm"),
-                Input("count", "How many", "number", "7"), Input("per_card", "On a card", "number", "3")), _buttons),
-    Calculator("buy", "Length to buy", "What the lay takes, what straightening and washing lose, up to the shop's step.",
-               (Input("lay", "Lay", "length", "2.15 m"), Input("straighten", "Loss in straightening", "length", "5 cm"),
-                Input("shrinkage", "Shrinkage along", "percent", "3")), _buy),
-)}
+CALCULATORS: dict[str, Calculator] = {
+    c.name: c
+    for c in (
+        Calculator(
+            "double-hem",
+            "Hem turned twice",
+            "Folded to a chalk line, both folds come out even without measuring twice.",
+            (
+                Input("first_fold", "First fold", "length", "1/4 in"),
+                Input("second_fold", "Second fold", "length", "1 in"),
+            ),
+            _double_hem,
+        ),
+        Calculator(
+            "single-hem",
+            "Hem turned once",
+            "The raw edge meets a line at twice the fold.",
+            (Input("fold", "Fold", "length", "1 1/2 in"),),
+            _single_hem,
+        ),
+        Calculator(
+            "french-seam",
+            "French seam",
+            "The two passes together take the seam allowance.",
+            (
+                Input("allowance", "Seam allowance", "length", "5/8 in"),
+                Input("first_pass", "First pass, wrong sides together", "length", "1/4 in"),
+            ),
+            _french,
+        ),
+        Calculator(
+            "waistband",
+            "Waistband",
+            "Waist, overlap and an allowance at each end.",
+            (
+                Input("waist", "Waist", "length", "72 cm"),
+                Input("overlap", "Overlap", "length", "3 cm"),
+                Input("width", "Finished width", "length", "4 cm"),
+                Input("allowance", "Seam allowance", "length", "1.5 cm"),
+            ),
+            _waistband,
+        ),
+        Calculator(
+            "panel",
+            "Straight panel or apron",
+            "Finished length, top allowance, hem.",
+            (
+                Input("finished", "Finished length", "length", "60 cm"),
+                Input("top", "Top allowance", "length", "1.5 cm"),
+                Input("hem", "Hem", "length", "5 cm"),
+            ),
+            _panel,
+        ),
+        Calculator(
+            "gathers",
+            "Gathers",
+            "Quarter both edges first, then draw the threads up.",
+            (Input("loose", "Loose edge", "length", "180 cm"), Input("finished", "Edge it joins", "length", "90 cm")),
+            _gathers,
+        ),
+        Calculator(
+            "elastic",
+            "Elastic in a casing",
+            "A little shorter than the body, so that it holds.",
+            (
+                Input("body", "Body", "length", "80 cm"),
+                Input("share", "Share of the body", "percent", "90"),
+                Input("join", "Join", "length", "2.5 cm"),
+            ),
+            _elastic,
+        ),
+        Calculator(
+            "buttonhole",
+            "Buttonhole",
+            "Long enough for the button and its thickness.",
+            (
+                Input("diameter", "Button's diameter", "length", "15 mm"),
+                Input("thickness", "Thickness", "length", "3 mm"),
+            ),
+            _buttonhole,
+        ),
+        Calculator(
+            "buttons",
+            "Spacing buttons",
+            "Even between the ends; whole cards, since shops sell no single ones.",
+            (
+                Input("top", "First, below the top edge", "length", "1.5 cm"),
+                Input("bottom", "Last, below the top edge", "length", "61.5 cm"),
+                Input("count", "How many", "number", "7"),
+                Input("per_card", "On a card", "number", "3"),
+            ),
+            _buttons,
+        ),
+        Calculator(
+            "buy",
+            "Length to buy",
+            "What the lay takes, what straightening and washing lose, up to the shop's step.",
+            (
+                Input("lay", "Lay", "length", "2.15 m"),
+                Input("straighten", "Loss in straightening", "length", "5 cm"),
+                Input("shrinkage", "Shrinkage along", "percent", "3"),
+            ),
+            _buy,
+        ),
+    )
+}
 
 
 def read_inputs(calculator: Calculator, typed: Mapping[str, object], unit: Unit | None = None) -> dict[str, float]:

@@ -15,8 +15,12 @@ def complete(library: Library, garment: Garment) -> Garment:
     for tool in garment.tools:
         if tool not in TOOLS:
             raise FeatureError(f"“{tool}” is not a tool this list knows. Known: {', '.join(TOOLS)}.", "equipment")
-    return Garment(_chosen(library.features, garment.features, "feature"), garment.tools,
-                   _chosen(library.schools, garment.schools, "school"), garment.cloth)
+    return Garment(
+        _chosen(library.features, garment.features, "feature"),
+        garment.tools,
+        _chosen(library.schools, garment.schools, "school"),
+        garment.cloth,
+    )
 
 
 def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:
@@ -43,8 +47,12 @@ def holds(condition: str, garment: Garment) -> bool:
 
 def operations_for(library: Library, garment: Garment) -> list[tuple[Operation, tuple[Need, ...]]]:
     """The operations a (completed) garment takes, in the library's order, each with its present needs."""
-    taken = [op for op in library.operations
-             if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))]
+    taken = [
+        op
+        for op in library.operations
+        if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))
+    ]
     present = {op.id for op in taken}
-    return [(op, tuple(n for n in op.needs if n.id in present and all(holds(c, garment) for c in n.when)))
-            for op in taken]
+    return [
+        (op, tuple(n for n in op.needs if n.id in present and all(holds(c, garment) for c in n.when))) for op in taken
+    ]

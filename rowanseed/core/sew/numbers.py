@@ -58,8 +58,10 @@ def _hem(f: Facts) -> str:
     if f.hem == "double" or f.hem == "circular":
         first, second = f.hem_first_mm, f.hem_second_mm
         lines = hems.double_hem(min(first, second), second)
-        return (f"Folds of {f.say(first)} and {f.say(second)}: chalk lines {f.say(lines.first_mm)} and "
-                f"{f.say(lines.second_mm or 0.0)} from the raw edge.")
+        return (
+            f"Folds of {f.say(first)} and {f.say(second)}: chalk lines {f.say(lines.first_mm)} and "
+            f"{f.say(lines.second_mm or 0.0)} from the raw edge."
+        )
     lines = hems.single_hem(f.hem_second_mm)
     return f"One fold of {f.say(f.hem_second_mm)}: chalk line {f.say(lines.first_mm)} from the raw edge."
 
@@ -84,19 +86,25 @@ def _waistband(f: Facts) -> str:
 def _elastic(f: Facts) -> str:
     if f.waist_mm is None:
         return "About nine tenths of the waist, plus 2.5 cm (1 in) to join."
-    return f"Cut the elastic {f.say(fullness.elastic_length(f.waist_mm, 0.9, 25.0))}: nine tenths of the waist and a join."
+    return (
+        f"Cut the elastic {f.say(fullness.elastic_length(f.waist_mm, 0.9, 25.0))}: nine tenths of the waist and a join."
+    )
 
 
 def _cap_ease(f: Facts) -> str:
     front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
     cap_front, cap_back = f.edge("cap front", "sleeve"), f.edge("cap back", "sleeve")
-    rows = (f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), in the "
-            "upper half of the cap.")
+    rows = (
+        f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), in the "
+        "upper half of the cap."
+    )
     if not (front and back and cap_front and cap_back):
         return rows
     ease = cap_front + cap_back - front - back
-    return (f"Cap {f.say(cap_front + cap_back)}, armhole {f.say(front + back)} at the cutting line: "
-            f"{f.say(abs(ease))} {'to ease in' if ease >= 0 else 'too short, measure again'}. {rows}")
+    return (
+        f"Cap {f.say(cap_front + cap_back)}, armhole {f.say(front + back)} at the cutting line: "
+        f"{f.say(abs(ease))} {'to ease in' if ease >= 0 else 'too short, measure again'}. {rows}"
+    )
 
 
 def _spacing(f: Facts) -> str:
@@ -104,8 +112,10 @@ def _spacing(f: Facts) -> str:
     if centre is None:
         return "From the marks of your size, or even between the first and the last."
     plan = buttons.button_plan(15.0, centre - 80.0, 7, 3)
-    return (f"Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
-            f"{f.say(plan.spacing_mm)}; {plan.cards} cards of three.")
+    return (
+        f"Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
+        f"{f.say(plan.spacing_mm)}; {plan.cards} cards of three."
+    )
 
 
 def _gathers(f: Facts) -> str:
@@ -118,8 +128,13 @@ def _fixed(text: str) -> Callable[[Facts], str]:
 
 
 SUMS: dict[str, Callable[[Facts], str]] = {
-    "hem": _hem, "french-seam": _french, "waistband": _waistband, "elastic": _elastic, "cap-ease": _cap_ease,
-    "buttonhole-spacing": _spacing, "gathers": _gathers,
+    "hem": _hem,
+    "french-seam": _french,
+    "waistband": _waistband,
+    "elastic": _elastic,
+    "cap-ease": _cap_ease,
+    "buttonhole-spacing": _spacing,
+    "gathers": _gathers,
     "seam": lambda f: f"Seam allowance {f.say(f.allowance_mm)}.",
     "staystitch": lambda f: f"{f.say(0.125 * IN)} outside the seam line, from shoulder to centre in two runs.",
     "fuse-time": _fixed("10 to 15 seconds on each spot, overlapping."),
@@ -140,10 +155,14 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "zip": lambda f: "At least as long as the opening; a longer one is shortened.",
     "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
-    "lining-pleat": lambda f: f"Ease pleat: {f.say(IN)} beyond the centre, {f.say(2 * IN)} in all, stitched {f.say(2 * IN)} "
-                              f"from the neck and {f.say(3 * IN)} from the hem.",
-    "lining-hem": lambda f: f"Free: {f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment; sewn in: cut "
-                            f"{f.say(0.5 * IN)} longer than finished, for a fold of ease.",
+    "lining-pleat": lambda f: (
+        f"Ease pleat: {f.say(IN)} beyond the centre, {f.say(2 * IN)} in all, stitched {f.say(2 * IN)} "
+        f"from the neck and {f.say(3 * IN)} from the hem."
+    ),
+    "lining-hem": lambda f: (
+        f"Free: {f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment; sewn in: cut "
+        f"{f.say(0.5 * IN)} longer than finished, for a fold of ease."
+    ),
     "blind-hem": lambda f: f"{f.say(0.25 * IN)} beyond the fold.",
     "buttonhole": _fixed("Button's diameter + its thickness."),
 }

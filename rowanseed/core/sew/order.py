@@ -31,8 +31,9 @@ def sequence(library: Library, garment: Garment, numbers: Numbers, sitting_minut
     """
     garment = complete(library, garment)
     ordered = arrange(operations_for(library, garment))
-    return in_sittings([Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in ordered],
-                       sitting_minutes)
+    return in_sittings(
+        [Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in ordered], sitting_minutes
+    )
 
 
 def arrange(todo: Todo) -> Todo:
@@ -109,7 +110,9 @@ def check_order(library: Library, garment: Garment, order: Sequence[str]) -> lis
         if step not in needs:
             findings.append(OrderFinding("care", "not-in-garment", f"“{step}” is no step of this garment.", step))
         elif step in at:
-            findings.append(OrderFinding("care", "done-twice", f"“{needs[step][0].title}” stands in the order twice.", step))
+            findings.append(
+                OrderFinding("care", "done-twice", f"“{needs[step][0].title}” stands in the order twice.", step)
+            )
         else:
             at[step] = index
     for step, (op, wanted) in needs.items():
@@ -118,6 +121,13 @@ def check_order(library: Library, garment: Garment, order: Sequence[str]) -> lis
             continue
         for need in wanted:
             if need.id in at and at[need.id] > at[step]:
-                findings.append(OrderFinding("stop", "too-early", f"“{op.title}” comes before “{needs[need.id][0].title}”. "
-                                             f"{need.why}", step, need.id))
+                findings.append(
+                    OrderFinding(
+                        "stop",
+                        "too-early",
+                        f"“{op.title}” comes before “{needs[need.id][0].title}”. {need.why}",
+                        step,
+                        need.id,
+                    )
+                )
     return findings

@@ -7,14 +7,21 @@ from rowanseed.core.sew.model import Cloth, Operation
 _NEEDLE = {"light": "70/10", "medium": "80/12", "heavy": "100/16"}
 _STITCH_MM = {"light": 2.0, "medium": 2.5, "heavy": 3.0}
 _OWN_STITCH: Mapping[str, str] = {
-    "gather-waist": "4.5 mm, loose upper tension", "gather-yoke-edge": "4.5 mm, loose upper tension",
-    "ease-sleeve-cap": "4 mm", "sew-darts": "as seams, 1.5 mm over the last 2 cm", "make-collar": "as seams, 1.5 mm at the points",
-    "sew-buttonholes": "buttonhole, 0.4 mm apart", "sample-buttonhole": "buttonhole, 0.4 mm apart",
+    "gather-waist": "4.5 mm, loose upper tension",
+    "gather-yoke-edge": "4.5 mm, loose upper tension",
+    "ease-sleeve-cap": "4 mm",
+    "sew-darts": "as seams, 1.5 mm over the last 2 cm",
+    "make-collar": "as seams, 1.5 mm at the points",
+    "sew-buttonholes": "buttonhole, 0.4 mm apart",
+    "sample-buttonhole": "buttonhole, 0.4 mm apart",
     "zigzag-raw-edges": "zigzag 3 mm wide, 2 mm long",
 }
 _FOOT: Mapping[str, str] = {
-    "insert-invisible-zip": "invisible-zip foot", "insert-lapped-zip": "zip foot", "insert-centred-zip": "zip foot",
-    "sew-buttonholes": "buttonhole foot", "sample-buttonhole": "buttonhole foot",
+    "insert-invisible-zip": "invisible-zip foot",
+    "insert-lapped-zip": "zip foot",
+    "insert-centred-zip": "zip foot",
+    "sew-buttonholes": "buttonhole foot",
+    "sample-buttonhole": "buttonhole foot",
 }
 
 

@@ -65,8 +65,11 @@ def draw_freehand(points: str, unit: Unit | None = None) -> PieceShape:
     for number, corner in enumerate((c for c in points.replace("\n", ";").split(";") if c.strip()), start=1):
         parts = [p for p in corner.replace(", ", "|").replace("x", "|").split("|") if p.strip()]
         if len(parts) != 2:
-            raise ShapeError(f"Corner {number}, “{corner.strip()}”: write along the grain, a comma and a space, then "
-                             "across, such as 20 in, 8 in.", "points")
+            raise ShapeError(
+                f"Corner {number}, “{corner.strip()}”: write along the grain, a comma and a space, then "
+                "across, such as 20 in, 8 in.",
+                "points",
+            )
         try:
             corners.append((parse_length(parts[0], unit).mm, parse_length(parts[1], unit).mm))
         except LengthError as error:

@@ -21,8 +21,12 @@ def _bodice(m: Measures, extension: float, hollow: float) -> tuple[Walk, float]:
     walk.line("hem", (foot, m["hem_width"])).line("side", under)
     reach = under[0] - tip[0]
     inner = min(tip[1], under[1]) - hollow * reach
-    walk.curve("armhole", (under[0] - 0.05 * reach, under[1] - 0.62 * (under[1] - inner)),
-               (tip[0] + 0.62 * reach, inner), tip)
+    walk.curve(
+        "armhole",
+        (under[0] - 0.05 * reach, under[1] - 0.62 * (under[1] - inner)),
+        (tip[0] + 0.62 * reach, inner),
+        tip,
+    )
     walk.line("shoulder", (0, neck_w))
     walk.curve("neck", (neck_d * 0.55, neck_w), (neck_d, neck_w * 0.5), (neck_d, 0))
     if extension:
@@ -63,8 +67,9 @@ def sleeve(m: Measures) -> PieceShape:
     walk.curve("cap front", (0.0, 0.77 * width), (0.86 * cap, 0.79 * width), front)
     walk.line("front seam", (length, middle + wrist / 2)).line("hem", (length, middle - wrist / 2)).close("back seam")
     notch_back, notch_front = walk.points[6], walk.points[22]
-    return walk.shape(grain=((0.3 * length, middle), (0.85 * length, middle)),
-                      notches=(Notch(notch_back, 2), Notch(notch_front, 1)))
+    return walk.shape(
+        grain=((0.3 * length, middle), (0.85 * length, middle)), notches=(Notch(notch_back, 2), Notch(notch_front, 1))
+    )
 
 
 def yoke(m: Measures) -> PieceShape:
@@ -93,8 +98,12 @@ def collar_stand(m: Measures) -> PieceShape:
     half, height, front, rise = m["half_length"], m["centre_height"], m["front_height"], m["rise"]
     walk = Walk((0, 0)).line("fold", (height, 0))
     walk.curve("neck", (height, 0.45 * half), (height - 0.1 * rise, 0.75 * half), (height - rise, half))
-    walk.curve("front end", (height - rise - 0.6 * front, half + 0.08 * front), (height - rise - front, half - 0.1 * front),
-               (height - rise - front, half - 0.55 * front))
+    walk.curve(
+        "front end",
+        (height - rise - 0.6 * front, half + 0.08 * front),
+        (height - rise - front, half - 0.1 * front),
+        (height - rise - front, half - 0.55 * front),
+    )
     walk.curve("upper edge", (0.0, 0.7 * half), (0, 0.4 * half), (0, 0)).close("upper end")
     return walk.shape(fold=((0, 0), (height, 0)))
 
@@ -118,35 +127,99 @@ _BODICE = (
     Measure("chest_width", "Centre to the underarm", "27 cm"),
     Measure("hem_width", "Centre to the side at the hem", "26 cm"),
 )
-_FRONT = (_BODICE[0], _BODICE[1], Measure("neck_depth", "Centre neck below the shoulder's neck end", "8 cm"), *_BODICE[3:])
+_FRONT = (
+    _BODICE[0],
+    _BODICE[1],
+    Measure("neck_depth", "Centre neck below the shoulder's neck end", "8 cm"),
+    *_BODICE[3:],
+)
 
 SHAPES = (
-    QuickShape("bodice-back", "Back on the fold", "Half a back: the centre lies on the fold.", _BODICE, bodice_back,
-               on_fold=True),
-    QuickShape("bodice-front-fold", "Front on the fold", "Half a front: the centre lies on the fold.", _FRONT,
-               bodice_front_fold, on_fold=True),
-    QuickShape("bodice-front", "Front with a centre edge", "One front, with the overlap for buttons or a zip.",
-               (*_FRONT, Measure("overlap", "Beyond the centre line", "3 cm", 0.0)), bodice_front),
-    QuickShape("sleeve", "Set-in sleeve", "Cap, straight seams, straight hem.",
-               (Measure("length", "From the cap's top to the hem edge", "62 cm"),
-                Measure("cap_height", "Cap's top above the underarm line", "14 cm"),
-                Measure("width", "From underarm to underarm", "40 cm"),
-                Measure("hem_width", "Width at the hem", "26 cm")), sleeve),
-    QuickShape("yoke", "Back yoke on the fold", "Half a yoke from neck to armhole.",
-               (_BODICE[1], _BODICE[2], _BODICE[3], _BODICE[4],
-                Measure("centre_depth", "Down the centre", "9 cm"),
-                Measure("foot_width", "Centre to the armhole along the foot", "22 cm")), yoke, on_fold=True),
-    QuickShape("collar-fall", "Two-piece collar, the fall", "Half the part that folds over, on the fold.",
-               (Measure("half_length", "Centre back to the front end of the neck edge", "20 cm"),
-                Measure("centre_height", "Height at the centre back", "6 cm"),
-                Measure("point", "How high the point lies above the neck edge", "8 cm")), collar_fall, on_fold=True),
-    QuickShape("collar-stand", "Two-piece collar, the stand", "Half the stand, on the fold.",
-               (Measure("half_length", "Centre back to the front end", "23 cm"),
-                Measure("centre_height", "Height at the centre back", "5 cm"),
-                Measure("front_height", "Height at the front end", "4 cm"),
-                Measure("rise", "How far the front end rises", "1.5 cm", 0.0)), collar_stand, on_fold=True),
-    QuickShape("collar-one-piece", "One-piece collar", "Half a collar cut in one, on the fold.",
-               (Measure("half_length", "Centre back to the front end of the neck edge", "20 cm"),
-                Measure("centre_height", "Height at the centre back", "9 cm"),
-                Measure("point", "Length of the front edge", "10 cm")), collar_one_piece, on_fold=True),
+    QuickShape(
+        "bodice-back",
+        "Back on the fold",
+        "Half a back: the centre lies on the fold.",
+        _BODICE,
+        bodice_back,
+        on_fold=True,
+    ),
+    QuickShape(
+        "bodice-front-fold",
+        "Front on the fold",
+        "Half a front: the centre lies on the fold.",
+        _FRONT,
+        bodice_front_fold,
+        on_fold=True,
+    ),
+    QuickShape(
+        "bodice-front",
+        "Front with a centre edge",
+        "One front, with the overlap for buttons or a zip.",
+        (*_FRONT, Measure("overlap", "Beyond the centre line", "3 cm", 0.0)),
+        bodice_front,
+    ),
+    QuickShape(
+        "sleeve",
+        "Set-in sleeve",
+        "Cap, straight seams, straight hem.",
+        (
+            Measure("length", "From the cap's top to the hem edge", "62 cm"),
+            Measure("cap_height", "Cap's top above the underarm line", "14 cm"),
+            Measure("width", "From underarm to underarm", "40 cm"),
+            Measure("hem_width", "Width at the hem", "26 cm"),
+        ),
+        sleeve,
+    ),
+    QuickShape(
+        "yoke",
+        "Back yoke on the fold",
+        "Half a yoke from neck to armhole.",
+        (
+            _BODICE[1],
+            _BODICE[2],
+            _BODICE[3],
+            _BODICE[4],
+            Measure("centre_depth", "Down the centre", "9 cm"),
+            Measure("foot_width", "Centre to the armhole along the foot", "22 cm"),
+        ),
+        yoke,
+        on_fold=True,
+    ),
+    QuickShape(
+        "collar-fall",
+        "Two-piece collar, the fall",
+        "Half the part that folds over, on the fold.",
+        (
+            Measure("half_length", "Centre back to the front end of the neck edge", "20 cm"),
+            Measure("centre_height", "Height at the centre back", "6 cm"),
+            Measure("point", "How high the point lies above the neck edge", "8 cm"),
+        ),
+        collar_fall,
+        on_fold=True,
+    ),
+    QuickShape(
+        "collar-stand",
+        "Two-piece collar, the stand",
+        "Half the stand, on the fold.",
+        (
+            Measure("half_length", "Centre back to the front end", "23 cm"),
+            Measure("centre_height", "Height at the centre back", "5 cm"),
+            Measure("front_height", "Height at the front end", "4 cm"),
+            Measure("rise", "How far the front end rises", "1.5 cm", 0.0),
+        ),
+        collar_stand,
+        on_fold=True,
+    ),
+    QuickShape(
+        "collar-one-piece",
+        "One-piece collar",
+        "Half a collar cut in one, on the fold.",
+        (
+            Measure("half_length", "Centre back to the front end of the neck edge", "20 cm"),
+            Measure("centre_height", "Height at the centre back", "9 cm"),
+            Measure("point", "Length of the front edge", "10 cm"),
+        ),
+        collar_one_piece,
+        on_fold=True,
+    ),
 )

@@ -62,14 +62,21 @@ class Walk:
         self.edges[name] = (len(self.points) - 1, 0)
         return self
 
-    def shape(self, fold: Segment | None = None, grain: Segment | None = None, notches: tuple[Notch, ...] = (),
-              lines: tuple[Line, ...] = ()) -> PieceShape:
+    def shape(
+        self,
+        fold: Segment | None = None,
+        grain: Segment | None = None,
+        notches: tuple[Notch, ...] = (),
+        lines: tuple[Line, ...] = (),
+    ) -> PieceShape:
         """The finished shape. Raises ShapeError when the measures give no simple outline."""
         outline: Outline = tuple((round(x, 3), round(y, 3)) for x, y in self.points)
         try:
             refuse_bad_outline(outline)
         except OutlineError as error:
-            raise ShapeError("These figures give no piece: an edge crosses another. Check which figure is which.") from error
+            raise ShapeError(
+                "These figures give no piece: an edge crosses another. Check which figure is which."
+            ) from error
         return PieceShape(outline, fold, grain, notches, (), lines, dict(self.edges))
 
 
@@ -80,8 +87,10 @@ def _near(a: Point, b: Point) -> bool:
 def _bezier(a: Point, b: Point, c: Point, d: Point, t: float) -> Point:
     u = 1 - t
     k = (u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t)
-    return (k[0] * a[0] + k[1] * b[0] + k[2] * c[0] + k[3] * d[0],
-            k[0] * a[1] + k[1] * b[1] + k[2] * c[1] + k[3] * d[1])
+    return (
+        k[0] * a[0] + k[1] * b[0] + k[2] * c[0] + k[3] * d[0],
+        k[0] * a[1] + k[1] * b[1] + k[2] * c[1] + k[3] * d[1],
+    )
 
 
 def side_of(slant: float, drop: float, what: str) -> float:

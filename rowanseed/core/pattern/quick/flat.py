@@ -42,8 +42,12 @@ def gored_panel(m: Measures) -> PieceShape:
     far_end, far_start = (end[0], 2 * middle - end[1]), (0.0, middle + top / 2)
     sag_hem, sag_top = math.tan(half / 2) * (far_end[1] - end[1]) / 2, math.tan(half / 2) * top / 2
     walk = Walk(start).line("side", end)
-    walk.curve("hem", (end[0] + 4 / 3 * sag_hem, end[1] + (far_end[1] - end[1]) * 0.3),
-               (end[0] + 4 / 3 * sag_hem, far_end[1] - (far_end[1] - end[1]) * 0.3), far_end)
+    walk.curve(
+        "hem",
+        (end[0] + 4 / 3 * sag_hem, end[1] + (far_end[1] - end[1]) * 0.3),
+        (end[0] + 4 / 3 * sag_hem, far_end[1] - (far_end[1] - end[1]) * 0.3),
+        far_end,
+    )
     walk.line("other side", far_start)
     walk.curve("top", (4 / 3 * sag_top, far_start[1] - 0.3 * top), (4 / 3 * sag_top, start[1] + 0.3 * top), start)
     return walk.close("join").shape(grain=((0.2 * length, middle), (0.8 * length, middle)))
@@ -78,8 +82,12 @@ def curved_facing(m: Measures) -> PieceShape:
     """A neck facing on the fold: the neck curve and the same curve a facing's width outside it."""
     neck_width, depth, width = m["neck_width"], m["neck_depth"], m["facing_width"]
     walk = Walk((depth, 0)).line("fold", (depth + width, 0))
-    walk.curve("outer edge", (depth + width, 0.55 * (neck_width + width)), (0.5 * (depth + width), neck_width + width),
-               (0.25 * width, neck_width + width))
+    walk.curve(
+        "outer edge",
+        (depth + width, 0.55 * (neck_width + width)),
+        (0.5 * (depth + width), neck_width + width),
+        (0.25 * width, neck_width + width),
+    )
     walk.line("shoulder", (0, neck_width))
     walk.curve("neck", (0.55 * depth, neck_width), (depth, 0.55 * neck_width), (depth, 0))
     return walk.close("neck end").shape(fold=((depth, 0), (depth + width, 0)))
@@ -98,28 +106,84 @@ def patch_pocket(m: Measures) -> PieceShape:
 
 
 SHAPES = (
-    QuickShape("rectangle", "Rectangle or band", "Straight bands, belts, ties, plain pockets.",
-               (LENGTH, Measure("width", "Width across the grain", "8 cm")), rectangle),
-    QuickShape("rectangle-on-fold", "Band on the fold", "A rectangle with one long edge on the fold.",
-               (LENGTH, Measure("half_width", "Width from the fold", "20 cm")), rectangle_on_fold, on_fold=True),
-    QuickShape("tapered-panel", "Tapered panel", "A panel with straight sloping sides.",
-               (LENGTH, Measure("top_width", "Width at the top", "30 cm"),
-                Measure("bottom_width", "Width at the bottom", "45 cm")), tapered_panel),
-    QuickShape("gored-panel", "Gored panel", "A flared skirt panel, hem and waist curved.",
-               (Measure("length", "Length down the side", "70 cm"), Measure("top_width", "Width at the top", "18 cm"),
-                Measure("hem_width", "Width at the hem", "40 cm")), gored_panel),
-    QuickShape("quarter-circle", "Quarter-circle panel", "A quarter of a circle skirt, straight edge on the fold.",
-               (Measure("waist_radius", "From the centre to the waist edge", "12 cm"), LENGTH), quarter_circle,
-               on_fold=True),
-    QuickShape("straight-facing", "Front facing", "A facing down a front edge, hollowed at the neck.",
-               (Measure("length", "Length from shoulder to foot", "70 cm"), Measure("width", "Width at the foot", "9 cm"),
-                Measure("shoulder_width", "Width at the shoulder", "5 cm"),
-                Measure("neck_depth", "Depth of the neck", "9 cm")), straight_facing),
-    QuickShape("curved-facing", "Neck facing", "A curved neck facing, half of it, on the fold.",
-               (Measure("neck_width", "Half the neck, from the fold", "8 cm"),
-                Measure("neck_depth", "Depth of the neck", "3 cm"),
-                Measure("facing_width", "Width of the facing", "7 cm")), curved_facing, on_fold=True),
-    QuickShape("patch-pocket", "Patch pocket", "Straight or pointed at the foot.",
-               (Measure("width", "Width", "15 cm"), Measure("depth", "Depth to the lowest point", "18 cm"),
-                Measure("point", "How far the point reaches below the sides", "2 cm", 0.0, optional=True)), patch_pocket),
+    QuickShape(
+        "rectangle",
+        "Rectangle or band",
+        "Straight bands, belts, ties, plain pockets.",
+        (LENGTH, Measure("width", "Width across the grain", "8 cm")),
+        rectangle,
+    ),
+    QuickShape(
+        "rectangle-on-fold",
+        "Band on the fold",
+        "A rectangle with one long edge on the fold.",
+        (LENGTH, Measure("half_width", "Width from the fold", "20 cm")),
+        rectangle_on_fold,
+        on_fold=True,
+    ),
+    QuickShape(
+        "tapered-panel",
+        "Tapered panel",
+        "A panel with straight sloping sides.",
+        (
+            LENGTH,
+            Measure("top_width", "Width at the top", "30 cm"),
+            Measure("bottom_width", "Width at the bottom", "45 cm"),
+        ),
+        tapered_panel,
+    ),
+    QuickShape(
+        "gored-panel",
+        "Gored panel",
+        "A flared skirt panel, hem and waist curved.",
+        (
+            Measure("length", "Length down the side", "70 cm"),
+            Measure("top_width", "Width at the top", "18 cm"),
+            Measure("hem_width", "Width at the hem", "40 cm"),
+        ),
+        gored_panel,
+    ),
+    QuickShape(
+        "quarter-circle",
+        "Quarter-circle panel",
+        "A quarter of a circle skirt, straight edge on the fold.",
+        (Measure("waist_radius", "From the centre to the waist edge", "12 cm"), LENGTH),
+        quarter_circle,
+        on_fold=True,
+    ),
+    QuickShape(
+        "straight-facing",
+        "Front facing",
+        "A facing down a front edge, hollowed at the neck.",
+        (
+            Measure("length", "Length from shoulder to foot", "70 cm"),
+            Measure("width", "Width at the foot", "9 cm"),
+            Measure("shoulder_width", "Width at the shoulder", "5 cm"),
+            Measure("neck_depth", "Depth of the neck", "9 cm"),
+        ),
+        straight_facing,
+    ),
+    QuickShape(
+        "curved-facing",
+        "Neck facing",
+        "A curved neck facing, half of it, on the fold.",
+        (
+            Measure("neck_width", "Half the neck, from the fold", "8 cm"),
+            Measure("neck_depth", "Depth of the neck", "3 cm"),
+            Measure("facing_width", "Width of the facing", "7 cm"),
+        ),
+        curved_facing,
+        on_fold=True,
+    ),
+    QuickShape(
+        "patch-pocket",
+        "Patch pocket",
+        "Straight or pointed at the foot.",
+        (
+            Measure("width", "Width", "15 cm"),
+            Measure("depth", "Depth to the lowest point", "18 cm"),
+            Measure("point", "How far the point reaches below the sides", "2 cm", 0.0, optional=True),
+        ),
+        patch_pocket,
+    ),
 )

@@ -22,10 +22,18 @@ def _leg(m: Measures, lean: float, rise: float) -> PieceShape:
     walk.curve("side hip", (0.3 * hip_at, 0.45 * side_top[1]), (0.7 * hip_at, 0.0), (hip_at, 0.0))
     walk.line("side", (crotch, 0.01 * thigh), (length, crease - hem / 2)).line("hem", (length, crease + hem / 2))
     inner: Point = (crotch, thigh)
-    walk.curve("inseam", (length - 0.4 * (length - crotch), crease + hem / 2 + 0.02 * thigh),
-               (crotch + 0.25 * (length - crotch), thigh - 0.45 * fork), inner)
-    walk.curve("crotch", (crotch - 0.04 * crotch, thigh - 0.55 * fork), (crotch - 0.1 * crotch, hip + 0.02 * fork),
-               (hip_at, hip))
+    walk.curve(
+        "inseam",
+        (length - 0.4 * (length - crotch), crease + hem / 2 + 0.02 * thigh),
+        (crotch + 0.25 * (length - crotch), thigh - 0.45 * fork),
+        inner,
+    )
+    walk.curve(
+        "crotch",
+        (crotch - 0.04 * crotch, thigh - 0.55 * fork),
+        (crotch - 0.1 * crotch, hip + 0.02 * fork),
+        (hip_at, hip),
+    )
     walk.line("centre", centre_top)
     return walk.close("waist").shape(grain=((crotch, crease), (0.9 * length, crease)))
 
@@ -51,7 +59,15 @@ _LEG = (
 
 SHAPES = (
     QuickShape("trouser-front", "Trouser front", "One front leg, no seam at the crease.", _LEG, trouser_front),
-    QuickShape("trouser-back", "Trouser back", "One back leg; the seat seam leans and rises.",
-               (*_LEG, Measure("seat_lean", "How far the seat seam's top leans to the side", "4 cm", 0.0),
-                Measure("seat_rise", "How far it rises above the side", "3 cm", 0.0)), trouser_back),
+    QuickShape(
+        "trouser-back",
+        "Trouser back",
+        "One back leg; the seat seam leans and rises.",
+        (
+            *_LEG,
+            Measure("seat_lean", "How far the seat seam's top leans to the side", "4 cm", 0.0),
+            Measure("seat_rise", "How far it rises above the side", "3 cm", 0.0),
+        ),
+        trouser_back,
+    ),
 )

@@ -1,0 +1,52 @@
+# make demo   the invented household on 127.0.0.1
+# make serve  your own data
+# make test   linter, types, every test (installs Debian's chromium when it is missing)
+VENV ?= .venv
+BIN := $(VENV)/bin
+PORT ?= 8765
+
+.PHONY: setup dev demo serve test bench screenshots lock clean
+
+setup: $(VENV)/.ready
+dev: $(VENV)/.ready-dev
+
+$(BIN)/python:
+	python3.11 -m venv $(VENV)
+
+$(VENV)/.ready: requirements.txt pyproject.toml | $(BIN)/python
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	@echo "Compiling the nester, once (half a minute)"
+	$(BIN)/rowanseed warm
+	touch $@
+
+$(VENV)/.ready-dev: requirements-dev.txt $(VENV)/.ready
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements-dev.txt
+	touch $@
+
+demo: setup
+	$(BIN)/rowanseed demo --port $(PORT)
+
+serve: setup
+	$(BIN)/rowanseed serve --port $(PORT)
+
+test: dev
+	sh scripts/need_chromium.sh
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/pytest
+
+bench: dev
+	$(BIN)/python bench/run.py
+
+screenshots: dev
+	sh scripts/need_chromium.sh
+	$(BIN)/python scripts/screenshots.py
+
+lock:
+	$(BIN)/pip-compile --quiet --no-emit-index-url --no-emit-find-links --generate-hashes --strip-extras -o requirements.txt pyproject.toml
+	$(BIN)/pip-compile --quiet --no-emit-index-url --no-emit-find-links --generate-hashes --strip-extras --extra dev -o requirements-dev.txt pyproject.toml
+
+clean:
+	rm -rf $(VENV) build *.egg-info

@@ -1,0 +1,5 @@
+import sys
+
+from rowanseed.cli import main
+
+sys.exit(main())

@@ -1,0 +1,52 @@
+"""A cloth in the stash, with the facts that decide how it is laid, sewn and cared for."""
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from rowanseed.core.cloth.prints import Print
+from rowanseed.core.lay.model import LayCloth, Nap
+from rowanseed.core.lengths import Length
+
+ClothKind = Literal["main", "lining", "interfacing", "underlining"]
+CLOTH_KINDS: tuple[ClothKind, ...] = get_args(ClothKind)
+Weight = Literal["light", "medium", "heavy"]
+WEIGHTS: tuple[Weight, ...] = get_args(Weight)
+
+
+@dataclass(frozen=True)
+class Cloth:
+    """One length of cloth. `shrink_along` and `shrink_across` are shares; None while no square was washed.
+
+    `length` None: as much as is needed can be bought.
+    """
+
+    name: str
+    width: Length
+    selvage: Length
+    length: Length | None = None
+    kind: ClothKind = "main"
+    fibre: str = ""
+    weight: Weight = "medium"
+    nap: Nap = "none"
+    pile_note: str = ""
+    print: Print = Print()
+    print_colours: tuple[str, str] = ("#E9DFC9", "#A9886B")
+    knit: bool = False
+    piled: bool = False
+    slippery: bool = False
+    ravels: bool = False
+    opaque: bool = True
+    care: str = ""
+    price: str = ""
+    bought: str = ""
+    shrink_along: float = 0.0
+    shrink_across: float = 0.0
+    prepared: bool = False
+    note: str = ""
+
+    def for_lay(self, length_in_hand: bool = True) -> LayCloth:
+        """The cloth as the lay engine needs it, on the width and length left after shrinkage when still unwashed."""
+        across = 1.0 if self.prepared else 1.0 - self.shrink_across
+        along = 1.0 if self.prepared else 1.0 - self.shrink_along
+        length = self.length.mm * along if self.length is not None and length_in_hand else None
+        return LayCloth(self.width.mm * across, (self.selvage.mm, self.selvage.mm), length, self.nap, self.print)

@@ -1,0 +1,188 @@
+"""From a make's decisions to what the engines are asked: lay requests, cutting cards, sewing facts, stage states."""
+
+import hashlib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.errors import Finding
+from rowanseed.core.fit.advice import AdviceRequest, SizeRow
+from rowanseed.core.fit.ease import Zone
+from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
+from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
+from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape, Role
+from rowanseed.core.plan import Plan
+from rowanseed.core.sew.numbers import Facts
+
+KEY_ZONE: dict[str, Zone] = {
+    "top": "bust",
+    "dress": "bust",
+    "jacket": "bust",
+    "coat": "bust",
+    "skirt": "waist",
+    "trousers": "hip",
+}
+
+
+@dataclass(frozen=True)
+class SizedPiece:
+    """A piece of one garment in its size, under the id it has in the lay."""
+
+    lay_id: str
+    piece: Piece
+    size: str
+    shape: PieceShape
+
+
+@dataclass(frozen=True)
+class CutCard:
+    """One card at the cutting table: a piece as it lies, how many pieces of cloth it yields, what to mark and fuse."""
+
+    key: str
+    sized: SizedPiece
+    reading: PieceReading
+    yields: int
+    marks: tuple[str, ...]
+    fuse: bool
+
+
+def roles_of(pattern: Pattern, view: str) -> list[Role]:
+    """The cloths a view asks for, shell first."""
+    used = {p.role for p in pattern.pieces_of(view)}
+    return [role for role in ROLES if role in used]
+
+
+def sized_pieces(
+    pattern: Pattern, view: str, role: Role, sizes: Sequence[str]
+) -> tuple[list[SizedPiece], list[Finding]]:
+    """A role's pieces for garments of these sizes, and findings for shapes that are missing.
+
+    With several garments every id carries its garment's number and size, since one lay holds them all.
+    """
+    pieces: list[SizedPiece] = []
+    missing: dict[str, set[str]] = {}
+    for number, size in enumerate(sizes, start=1):
+        for piece in pattern.pieces_of(view, role):
+            if size not in piece.shapes:
+                missing.setdefault(size, set()).add(f"{piece.number} {piece.name}")
+                continue
+            lay_id = piece.number if len(sizes) == 1 else f"{piece.number}/{number}"
+            pieces.append(SizedPiece(lay_id, piece, size, piece.shapes[size]))
+    findings = [
+        Finding(
+            "stop",
+            "piece-not-measured",
+            f"In size {size} these pieces have no outline yet: {', '.join(sorted(names))}. "
+            "Measure them on the tissue, or choose a size that has them.",
+        )
+        for size, names in missing.items()
+    ]
+    return pieces, findings
+
+
+def lay_request(pieces: Sequence[SizedPiece], cloth: Cloth, plan: Plan, length_in_hand: bool = True) -> LayRequest:
+    """The lay of one role's pieces on its cloth."""
+    return LayRequest(
+        cloth.for_lay(length_in_hand),
+        tuple(lay_piece(sized) for sized in pieces),
+        plan.spread,
+        (),
+        plan.gap_mm,
+        plan.effort,
+    )
+
+
+def lay_piece(sized: SizedPiece) -> LayPiece:
+    """A piece as the lay engine needs it, its grain arrow as marks.
+
+    A symmetrical piece cut in an even number is its own mirror image, so that a fold yields two at once.
+    """
+    piece, shape = sized.piece, sized.shape
+    head, foot = shape.grain_or_default()
+    mirrored = piece.mirrored or (shape.fold_edge is None and piece.cut % 2 == 0 and is_symmetrical(shape))
+    marks = {GRAIN_HEAD: head, GRAIN_FOOT: foot, **{m.name: m.at for m in shape.marks}}
+    allowance = 0.0 if piece.allowance_included else piece.allowance_mm
+    return LayPiece(
+        sized.lay_id, shape.outline, piece.cut, mirrored, shape.fold_edge, piece.grain, None, marks, allowance
+    )
+
+
+def is_symmetrical(shape: PieceShape, tolerance_mm: float = 0.5) -> bool:
+    """Whether a shape is its own mirror image about a line along the grain."""
+    ys = [y for _, y in shape.outline]
+    twice = min(ys) + max(ys)
+    image = [(x, twice - y) for x, y in shape.outline]
+
+    def near(point: Point) -> bool:
+        return any(abs(point[0] - x) < tolerance_mm and abs(point[1] - y) < tolerance_mm for x, y in shape.outline)
+
+    return all(near(point) for point in image)
+
+
+def fingerprint(request: LayRequest) -> str:
+    """A short digest of everything a lay depends on; another one means that the lay is out of date."""
+    return hashlib.sha256(repr(request).encode()).hexdigest()[:16]
+
+
+def cut_cards(role: str, lay: Lay, pieces: Sequence[SizedPiece], interfaced: set[str]) -> list[CutCard]:
+    """Cards for one lay in cutting order. `interfaced`: names of pieces that interfacing is cut for."""
+    by_id = {sized.lay_id: sized for sized in pieces}
+    cards, seen = [], dict[str, int]()
+    for reading in read_lay(lay):
+        sized = by_id.get(reading.placement.piece)
+        if sized is None:
+            continue
+        seen[sized.lay_id] = seen.get(sized.lay_id, 0) + 1
+        fold = reading.placement.on_fold
+        cards.append(
+            CutCard(
+                f"{role}:{sized.lay_id}:{seen[sized.lay_id]}",
+                sized,
+                reading,
+                1 if fold else reading.placement.layers,
+                what_to_mark(sized.shape),
+                sized.piece.name in interfaced and role == "self",
+            )
+        )
+    return cards
+
+
+def what_to_mark(shape: PieceShape) -> tuple[str, ...]:
+    """What to transfer before the tissue comes off."""
+    marks = []
+    if shape.notches:
+        marks.append(f"{len(shape.notches)} notch{'es' if len(shape.notches) > 1 else ''}")
+    if shape.fold_edge is not None:
+        marks.append("the centre, at both ends of the fold")
+    marks += [f"{line.kind} lines" for line in shape.lines]
+    marks += [mark.name for mark in shape.marks]
+    return (*marks, "the right side")
+
+
+def advice_request(pattern: Pattern, body: Mapping[str, Length], plan: Plan, stretch: float = 0.0) -> AdviceRequest:
+    """A body against a pattern's envelope, by the make's school."""
+    return AdviceRequest(
+        {key: length.mm for key, length in body.items()},
+        tuple(SizeRow(s.size, {k: v.mm for k, v in s.body.items()}) for s in pattern.sizes),
+        tuple(SizeRow(s.size, {k: v.mm for k, v in s.finished.items()}) for s in pattern.sizes if s.finished),
+        plan.key or KEY_ZONE[pattern.garment],
+        plan.school,
+        plan.between,
+        plan.want_ease or None,
+        pattern.drafted_height.mm if pattern.drafted_height else None,
+        pattern.garment,
+        stretch,
+    )
+
+
+def features_of(pattern: Pattern, view: str, plan: Plan) -> dict[str, str]:
+    """The garment's features: the view's, with what the user changed."""
+    return {**pattern.view(view).features, **plan.features}
+
+
+def sewing_facts(base: Facts, pieces: Sequence[SizedPiece], waist_mm: float | None, hem: str) -> Facts:
+    """What the steps' numbers are worked out from: the first garment's pieces and its waist."""
+    shapes = {sized.piece.name: sized.shape for sized in pieces}
+    allowance = next((s.piece.allowance_mm for s in pieces), base.allowance_mm)
+    return replace(base, shapes=shapes, waist_mm=waist_mm, hem=hem, allowance_mm=allowance)

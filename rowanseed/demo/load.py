@@ -1,0 +1,182 @@
+"""Loading the invented household, through the same functions a user's pages call."""
+
+import sqlite3
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from typing import cast
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.cloth.prints import Print
+from rowanseed.core.lay.engine import lay
+from rowanseed.core.lengths import parse_length
+from rowanseed.core.making import cut_cards, features_of, fingerprint, lay_request, roles_of, sized_pieces
+from rowanseed.core.pattern.model import Pattern, Role
+from rowanseed.core.plan import Plan
+from rowanseed.core.sew.model import Garment
+from rowanseed.core.sew.order import sequence
+from rowanseed.demo import overshirt, trousers, waistcoat
+from rowanseed.formats.sewing import library
+from rowanseed.store import cloths, db, makes, patterns, people
+from rowanseed.store.makes import Make
+from rowanseed.store.settings import settings
+
+PEOPLE = (
+    ("Marit Lindqvale", False, "Likes room to reach.", {
+        "bust": "38 in", "high_bust": "36 1/2 in", "waist": "31 1/4 in", "hip": "40 1/2 in", "height": "171 cm",
+        "back_waist": "16 1/2 in", "upper_arm": "12 in", "arm_length": "23 1/2 in",
+    }),
+    ("Oswin Tarrow", False, "", {
+        "bust": "104 cm", "waist": "92 cm", "hip": "105 cm", "height": "178 cm", "inseam": "80 cm",
+        "crotch_depth": "28 cm",
+    }),
+    ("Pia Holloway-Reed", False, "Sings alto.", {"bust": "89 cm", "waist": "72 cm", "hip": "97 cm", "height": "166 cm"}),
+    ("Benno Askew", False, "Sings bass.", {"bust": "110 cm", "waist": "99 cm", "hip": "112 cm", "height": "184 cm"}),
+    ("Lotte Askew", True, "Grows fast.", {"bust": "66 cm", "waist": "60 cm", "hip": "70 cm", "height": "128 cm"}),
+)  # fmt: skip
+
+
+def _cloths() -> dict[str, Cloth]:
+    one = parse_length
+    return {
+        "leaf": Cloth(
+            "Falling leaf cotton", one("150 cm"), one("1 cm"), one("2.6 m"), fibre="cotton", weight="medium",
+            print=Print("one-way", True, 92.0, 128.0), print_colours=("#E8E4CF", "#8A9A7B"), care="wash at 40",
+            shrink_along=0.02, shrink_across=0.01, prepared=True, bought="the market in spring",
+        ),
+        "corduroy": Cloth(
+            "Bark corduroy", one("142 cm"), one("1 cm"), one("1.7 m"), fibre="cotton", weight="heavy", nap="one-way",
+            print_colours=("#B98F63", "#8C6438"), piled=True, ravels=True, care="wash at 30, inside out", prepared=True,
+            pile_note="cut with the pile running up",
+        ),
+        "tweed": Cloth(
+            "Rook-grey wool", one("58 in"), one("1/2 in"), one("5 yd"), fibre="wool", weight="heavy", ravels=True,
+            print_colours=("#A9A8A2", "#6E6D68"), care="steam", prepared=True,
+        ),
+        "lining": Cloth(
+            "Slate lining", one("140 cm"), one("1 cm"), None, "lining", fibre="viscose", weight="light", slippery=True,
+            print_colours=("#B9C3CF", "#8D9CAD"), shrink_along=0.03, shrink_across=0.02, care="wash at 30",
+        ),
+        "fusible": Cloth(
+            "Light fusible", one("90 cm"), one("0 cm"), one("3 m"), "interfacing", fibre="polyester", weight="light",
+            print_colours=("#F4F1EA", "#E0DACC"), prepared=True,
+        ),
+        "canvas": Cloth(
+            "Oat canvas", one("44 in"), one("3/8 in"), one("3 1/2 yd"), fibre="linen", weight="heavy",
+            print_colours=("#E2D5BA", "#C7B48D"), care="wash hot", shrink_along=0.05, shrink_across=0.03,
+        ),
+    }  # fmt: skip
+
+
+def load_demo_if_new(path: Path, today: date | None = None) -> bool:
+    """Make the demo database when there is none; whether it was made."""
+    if path.exists():
+        return False
+    path.parent.mkdir(parents=True, exist_ok=True)
+    conn = db.connect(path)
+    try:
+        db.migrate(conn)
+        load_demo(conn, today or date.today())
+    finally:
+        conn.close()
+    return True
+
+
+def load_demo(conn: sqlite3.Connection, today: date) -> None:
+    """Load the household into an empty database, and lay what lies on its table."""
+    with db.write(conn):
+        folk = _add_people(conn, today)
+        cloth_ids = {key: cloths.add_cloth(conn, cloth, demo=True) for key, cloth in _cloths().items()}
+        pattern_ids = {
+            "shirt": patterns.add_pattern(conn, overshirt.pattern(), demo=True),
+            "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),
+            "waistcoat": patterns.add_pattern(conn, waistcoat.pattern(), demo=True),
+        }
+        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today)
+    for make_id in ids:
+        lay_make(conn, make_id)
+    with db.write(conn):
+        _progress(conn, ids[0])
+
+
+def _add_people(conn: sqlite3.Connection, today: date) -> list[int]:
+    out = []
+    for k, (name, child, note, figures) in enumerate(PEOPLE):
+        person_id = people.add_person(conn, name, child, note, demo=True)
+        values = {key: parse_length(text) for key, text in figures.items()}
+        if k == 0:
+            before = {**values, "waist": parse_length("30 1/2 in"), "hip": parse_length("40 in")}
+            people.add_set(conn, person_id, today - timedelta(days=420), before)
+        people.add_set(conn, person_id, today - timedelta(days=40 + 35 * k), values)
+        out.append(person_id)
+    return out
+
+
+def _add_makes(
+    conn: sqlite3.Connection, folk: list[int], cloth_ids: dict[str, int], pattern_ids: dict[str, int], today: date
+) -> list[int]:
+    """The three makes of the household, and an older one that left a note."""
+    plan = Plan(effort="good")
+    old = makes.add_make(
+        conn, "First overshirt, in canvas", pattern_ids["shirt"], "B", [folk[0]], today - timedelta(300), plan, True
+    )
+    shirt = makes.add_make(
+        conn, "Leaf overshirt", pattern_ids["shirt"], "A", [folk[0]], today - timedelta(12), plan, True
+    )
+    legs = makes.add_make(
+        conn, "Corduroy trousers", pattern_ids["trousers"], "A", [folk[1]], today - timedelta(5), plan, True
+    )
+    choir = makes.add_make(
+        conn, "Four choir waistcoats", pattern_ids["waistcoat"], "A", [folk[2], folk[0], folk[1], folk[3]], today - timedelta(2),
+        replace(plan, school="finished", want_ease={"bust": 80.0}), True,
+    )  # fmt: skip
+    chosen = {old: ["14"], shirt: ["14"], legs: ["42"], choir: ["S", "M", "L", "XL"]}
+    for make_id, sizes in chosen.items():
+        for garment, size in zip(makes.make(conn, make_id).garments, sizes, strict=True):
+            makes.put_size(conn, make_id, garment.id, size)
+    for make_id, roles in {
+        old: {"self": "canvas", "interfacing": "fusible"},
+        shirt: {"self": "leaf", "interfacing": "fusible"},
+        legs: {"self": "corduroy"},
+        choir: {"self": "tweed", "lining": "lining", "interfacing": "fusible"},
+    }.items():
+        for role, cloth in roles.items():
+            makes.put_cloth(conn, make_id, role, cloth_ids[cloth])
+    makes.add_note(conn, old, "next-time", "Lengthen the sleeve by 1 in; the yoke sat well.", today - timedelta(250))
+    makes.add_note(
+        conn, old, "happened", "The canvas ravelled at once: overlock before anything else.", today - timedelta(280)
+    )
+    makes.finish(conn, old, today - timedelta(250))
+    return [shirt, legs, choir]
+
+
+def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
+    """Lay every cloth of a make and keep the lays, as the Lay stage does."""
+    make, pattern, sizes = _decided(conn, make_id)
+    for role in roles_of(pattern, make.view):
+        cloth_id = make.cloths.get(role)
+        if cloth_id is None:
+            continue
+        pieces, _ = sized_pieces(pattern, make.view, role, sizes)
+        request = lay_request(pieces, cloths.cloth(conn, cloth_id).cloth, make.plan)
+        found = lay(request)
+        with db.write(conn):
+            makes.put_lay(conn, make_id, role, fingerprint(request), found, datetime.now())
+
+
+def _decided(conn: sqlite3.Connection, make_id: int) -> tuple[Make, Pattern, list[str]]:
+    make = makes.make(conn, make_id)
+    return make, patterns.pattern(conn, make.pattern_id).pattern, [g.size for g in make.garments if g.size]
+
+
+def _progress(conn: sqlite3.Connection, make_id: int) -> None:
+    """One make is cut and partly sewn."""
+    make, pattern, sizes = _decided(conn, make_id)
+    for role, kept in makes.lays(conn, make_id).items():
+        pieces, _ = sized_pieces(pattern, make.view, cast(Role, role), sizes)
+        for card in cut_cards(role, kept.lay, pieces, set()):
+            makes.tick(conn, make_id, "cut", card.key, True, datetime.now())
+    tools = frozenset(settings(conn).tools)
+    steps = sequence(library(), Garment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
+    for step in steps[:9]:
+        makes.tick(conn, make_id, "sew", step.operation.id, True, datetime.now())

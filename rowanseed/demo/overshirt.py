@@ -1,0 +1,155 @@
+"""The overshirt: an invented pattern for an adult, drafted from chest and height; two views."""
+
+from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.model import EnvelopeSize, Mark, Notch, Pattern, Piece, PieceShape, View
+from rowanseed.demo.drafting import Draft, box
+
+BUST_IN = {"8": 32.0, "10": 33.5, "12": 35.0, "14": 37.0, "16": 39.0, "18": 41.0, "20": 43.0}
+EASE_MM = 130.0
+SA = 15.0
+IN = 25.4
+
+
+def _inches(value: float) -> Length:
+    whole, rest = divmod(round(value * 8), 8)
+    fraction = {0: "", 1: "1/8", 2: "1/4", 3: "3/8", 4: "1/2", 5: "5/8", 6: "3/4", 7: "7/8"}[rest]
+    text = f"{whole} {fraction}".strip() + " in"
+    return Length(round(value * 8) / 8 * IN, text, "in")
+
+
+def _size(name: str, bust: float) -> EnvelopeSize:
+    body = {"bust": _inches(bust), "waist": _inches(bust - 8), "hip": _inches(bust + 2.5)}
+    finished = {"bust": _inches(bust + 5.125), "waist": _inches(bust + 4.5), "hip": _inches(bust + 5.25)}
+    return EnvelopeSize(name, body, finished)
+
+
+class _Body:
+    """Drafting measures of one size, mm, allowances included."""
+
+    def __init__(self, bust_in: float) -> None:
+        chest = bust_in * IN + EASE_MM
+        step = bust_in - 37.0
+        self.quarter = chest / 4 + SA
+        self.neck = 78.0 + 1.1 * step - SA * 0.4
+        self.shoulder_y = 195.0 + 3.1 * step + SA * 0.3
+        self.scye = 238.0 + 3.4 * step + SA
+        self.length = 705.0 + 3.0 * step + SA + 25.0
+        self.hem = self.quarter + 6.0
+        self.drop = 46.0 + 0.5 * step
+
+
+def back(b: _Body) -> PieceShape:
+    """The back below the yoke, on the fold."""
+    top = 96.0
+    draft = Draft(top, 0).to("yoke", (top, b.shoulder_y - 4))
+    draft.through(
+        "armhole", (0.5 * (top + b.scye), b.shoulder_y - 8), (0.86 * b.scye, b.quarter - 30), (b.scye, b.quarter)
+    )
+    draft.to("side", (b.length, b.hem)).to("hem", (b.length, 0))
+    notch = Notch((0.62 * b.scye, b.shoulder_y - 8), 2)
+    return draft.done("fold", fold=True, notches=(notch,))
+
+
+def yoke(b: _Body) -> PieceShape:
+    """The back yoke, on the fold."""
+    draft = Draft(16.0, 0).quarter("neck", (0, b.neck), flat_first=True).to("shoulder", (b.drop, b.shoulder_y))
+    draft.to("armhole", (126.0, b.shoulder_y - 4)).to("foot", (126.0, 0))
+    return draft.done("fold", fold=True)
+
+
+def front(b: _Body) -> PieceShape:
+    """A front with a band's width beyond the centre."""
+    edge, depth = -18.0, 92.0
+    draft = Draft(depth, edge).to("neck step", (depth, 0)).quarter("neck", (0, b.neck), flat_first=True)
+    draft.to("shoulder", (b.drop, b.shoulder_y - 4))
+    draft.through(
+        "armhole", (0.5 * (b.drop + b.scye), b.shoulder_y - 26), (0.84 * b.scye, b.quarter - 36), (b.scye, b.quarter)
+    )
+    draft.to("side", (b.length + 4, b.hem)).to("hem", (b.length + 4, edge))
+    notch = Notch((0.62 * b.scye, b.shoulder_y - 27), 1)
+    pocket = Mark("pocket corner", (b.scye - 8, 66.0))
+    middle = 0.42 * b.quarter
+    return draft.done("centre", grain=((b.scye, middle), (0.92 * b.length, middle)), notches=(notch,), marks=(pocket,))
+
+
+def sleeve(b: _Body) -> PieceShape:
+    """The sleeve, set in."""
+    half, cap, length = 0.83 * b.quarter, 0.50 * b.scye, 612.0 + SA * 2
+    wrist = 128.0 + 0.12 * (b.quarter - 290)
+    draft = Draft(cap, -half)
+    draft.through("cap back", (0.58 * cap, -0.68 * half), (0.14 * cap, -0.36 * half), (0.0, 0.0))
+    draft.through("cap front", (0.16 * cap, 0.36 * half), (0.62 * cap, 0.68 * half), (cap, half))
+    draft.to("front seam", (length, wrist)).to("hem", (length, -wrist))
+    notches = (Notch((0.44 * cap, -0.58 * half), 2), Notch((0.5 * cap, 0.58 * half), 1))
+    return draft.done("back seam", grain=((cap + 30, 0), (length - 60, 0)), notches=notches)
+
+
+def collar(b: _Body) -> PieceShape:
+    """The fall of the collar, half, on the fold."""
+    half = 2.34 * b.neck
+    draft = Draft(0, 0).to("neck", (3, half)).to("front edge", (84, half + 24)).to("outer edge", (78, 0))
+    return draft.done("fold", fold=True)
+
+
+def stand(b: _Body) -> PieceShape:
+    """The collar stand, half, on the fold."""
+    half = 2.34 * b.neck
+    draft = Draft(12, 0).through("upper edge", (10, half * 0.6), (0, half), (14, half + 30))
+    draft.through("neck", (36, half + 26), (56, half * 0.62), (62, 0))
+    return draft.done("fold", fold=True)
+
+
+def pocket() -> PieceShape:
+    """The chest pocket, pointed at the foot."""
+    draft = Draft(0, 0).to("top", (0, 150)).to("side", (162, 150)).to("foot", (182, 75), (162, 0))
+    return draft.done("other side")
+
+
+def pattern() -> Pattern:
+    """The overshirt with all its sizes."""
+    bodies = {size: _Body(bust) for size, bust in BUST_IN.items()}
+
+    def every(draw: object) -> dict[str, PieceShape]:
+        assert callable(draw)
+        return {size: draw(b) for size, b in bodies.items()}
+
+    band = {size: box(b.length - 88.0, 76.0) for size, b in bodies.items()}
+    pieces = (
+        Piece("1", "Back", 1, shapes=every(back)),
+        Piece("2", "Back yoke", 2, shapes=every(yoke), note="One of the two is the inner yoke."),
+        Piece("3", "Front", 2, mirrored=True, shapes=every(front)),
+        Piece("4", "Sleeve", 2, mirrored=True, shapes=every(sleeve)),
+        Piece("5", "Collar", 2, views=("A",), shapes=every(collar)),
+        Piece("6", "Collar stand", 2, shapes=every(stand)),
+        Piece("7", "Chest pocket", 2, mirrored=True, views=("A",), shapes={s: pocket() for s in bodies}),
+        Piece("8", "Button band", 2, mirrored=True, shapes=band),
+        Piece("9", "Collar", 1, role="interfacing", views=("A",), shapes=every(collar)),
+        Piece("10", "Collar stand", 1, role="interfacing", shapes=every(stand)),
+        Piece("11", "Button band", 2, role="interfacing", mirrored=True, shapes=band),
+    )
+    common = {
+        "yoke": "double",
+        "front": "band",
+        "closure": "buttons",
+        "sleeve": "set-in",
+        "cuff": "hem",
+        "interfacing": "fusible",
+    }
+    views = (
+        View(
+            "A",
+            "with a collar and chest pockets",
+            {**common, "collar": "two-piece", "pocket": "patch", "topstitching": "edges"},
+        ),
+        View("B", "with the stand alone, no pockets", {**common, "collar": "one-piece"}),
+    )
+    return Pattern(
+        "Hedgerow overshirt",
+        "Thistledown 104",
+        "jacket",
+        Length(1680.0, "168 cm", "cm"),
+        tuple(_size(name, bust) for name, bust in BUST_IN.items()),
+        views,
+        pieces,
+        "7 buttons of 15 mm, thread, light fusible interfacing",
+    )

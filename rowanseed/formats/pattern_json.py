@@ -1,0 +1,287 @@
+"""The pattern file: JSON, versioned, with a published schema (docs/pattern-format.md, docs/pattern.schema.json).
+
+Lengths are written as typed (`"38 in"`, `"97 cm"`) or as numbers of millimetres; coordinates are millimetres, x along the
+grain with the head of the piece toward smaller x.
+"""
+
+import json
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
+
+from rowanseed.core.errors import LengthError, OutlineError, PatternFileError
+from rowanseed.core.fit.ease import Garment
+from rowanseed.core.lay.model import Grain
+from rowanseed.core.lengths import Length, parse_length
+from rowanseed.core.pattern.model import (
+    EnvelopeSize,
+    Line,
+    Mark,
+    Notch,
+    Pattern,
+    Piece,
+    PieceShape,
+    Role,
+    View,
+    refuse_bad_outline,
+)
+
+FORMAT: Literal["rowanseed-pattern/1"] = "rowanseed-pattern/1"
+MOST_BYTES = 6_000_000
+
+
+def _length_text(value: Any) -> str:
+    if isinstance(value, bool) or not isinstance(value, (int, float, str)):
+        raise ValueError('a length is needed, such as "38 in" or "97 cm"')
+    try:
+        length = parse_length(value)
+    except LengthError as error:
+        raise ValueError(error.text) from error
+    return length.text if isinstance(value, str) else f"{value:g} mm"
+
+
+LengthText = Annotated[
+    str, BeforeValidator(_length_text), WithJsonSchema({"type": ["string", "number"], "examples": ["38 in", "97 cm"]})
+]
+Coordinate = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
+XY = tuple[Coordinate, Coordinate]
+Segment = tuple[XY, XY]
+Key = Annotated[str, Field(min_length=1, max_length=40)]
+Title = Annotated[str, Field(min_length=1, max_length=120)]
+
+
+def _simple(outline: list[XY]) -> list[XY]:
+    try:
+        refuse_bad_outline(tuple(outline), "The outline")
+    except OutlineError as error:
+        raise ValueError(error.text) from error
+    return outline
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class NotchEntry(_Part):
+    """A notch on the cutting line: 1 for front, 2 for back."""
+
+    at: XY
+    count: Annotated[int, Field(ge=1, le=3)] = 1
+
+
+class MarkEntry(_Part):
+    """A named point: dot, button, corner."""
+
+    name: Title
+    at: XY
+
+
+class LineEntry(_Part):
+    """An internal line: dart, pleat, fold, lengthen."""
+
+    kind: Title
+    points: Annotated[list[XY], Field(min_length=2, max_length=500)]
+
+
+class ShapeEntry(_Part):
+    """A piece in one size: the cutting line; half the piece where there is a fold edge."""
+
+    outline: Annotated[list[XY], Field(min_length=3, max_length=4000), AfterValidator(_simple)]
+    fold_edge: Segment | None = None
+    grainline: Segment | None = None
+    notches: list[NotchEntry] = []
+    marks: list[MarkEntry] = []
+    lines: list[LineEntry] = []
+    edges: dict[Key, tuple[int, int]] = {}
+
+
+class PieceEntry(_Part):
+    """A piece and its shape in each size."""
+
+    number: Key
+    name: Title
+    cut: Annotated[int, Field(ge=1, le=100)]
+    role: Role = "self"
+    mirrored: bool = False
+    grain: Grain = "lengthwise"
+    allowance: LengthText = "15 mm"
+    allowance_included: bool = True
+    views: list[Key] = []
+    note: str = ""
+    shapes: dict[Key, ShapeEntry] = {}
+
+
+class SizeEntry(_Part):
+    """A size with its body and finished measurements."""
+
+    size: Key
+    body: dict[Key, LengthText]
+    finished: dict[Key, LengthText] = {}
+
+
+class ViewEntry(_Part):
+    """A view and the features that its garment has."""
+
+    name: Key
+    description: str = ""
+    features: dict[Key, Key] = {}
+
+
+class PatternFile(_Part):
+    """A pattern as a file."""
+
+    format: Literal["rowanseed-pattern/1"]
+    name: Title
+    label: str = ""
+    garment: Garment = "top"
+    drafted_height: LengthText | None = None
+    sizes: list[SizeEntry] = []
+    views: Annotated[list[ViewEntry], Field(min_length=1)] = [ViewEntry(name="A")]
+    pieces: list[PieceEntry] = []
+    notions: str = ""
+    note: str = ""
+
+
+def schema() -> dict[str, Any]:
+    """The published JSON schema of the pattern file."""
+    return PatternFile.model_json_schema()
+
+
+def write_pattern(pattern: Pattern) -> str:
+    """A pattern as the text of a pattern file."""
+    file = PatternFile(
+        format=FORMAT,
+        name=pattern.name,
+        label=pattern.label,
+        garment=pattern.garment,
+        drafted_height=pattern.drafted_height.text if pattern.drafted_height else None,
+        sizes=[SizeEntry(size=s.size, body=_texts(s.body), finished=_texts(s.finished)) for s in pattern.sizes],
+        views=[ViewEntry(name=v.name, description=v.description, features=dict(v.features)) for v in pattern.views],
+        pieces=[_piece_entry(p) for p in pattern.pieces],
+        notions=pattern.notions,
+        note=pattern.note,
+    )
+    return json.dumps(file.model_dump(mode="json"), ensure_ascii=False, indent=1)
+
+
+def read_pattern(text: str | bytes) -> Pattern:
+    """Read a pattern file.
+
+    Raises:
+        PatternFileError: with the field and the reason, such as `pieces.0.cut: Input should be greater than ...`.
+    """
+    if len(text) > MOST_BYTES:
+        raise PatternFileError("This file is larger than a pattern can be.", "file")
+    try:
+        file = PatternFile.model_validate(json.loads(text))
+    except RecursionError as error:
+        raise PatternFileError("This is not a pattern file: it is nested too deep.", "file") from error
+    except (json.JSONDecodeError, UnicodeDecodeError) as error:
+        raise PatternFileError(f"This is not a JSON file: {error}.", "file") from error
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        reason = first["msg"].removeprefix("Value error, ")
+        raise PatternFileError(f"{where or 'file'}: {reason}", where or "file") from error
+    _refuse_inconsistent(file)
+    return _pattern(file)
+
+
+def _refuse_inconsistent(file: PatternFile) -> None:
+    sizes = [s.size for s in file.sizes]
+    views = {v.name for v in file.views}
+    numbers: set[str] = set()
+    for at, piece in enumerate(file.pieces):
+        if piece.number in numbers:
+            raise PatternFileError(f"pieces.{at}.number: there are two pieces {piece.number}", f"pieces.{at}.number")
+        numbers.add(piece.number)
+        for view in piece.views:
+            if view not in views:
+                raise PatternFileError(f"pieces.{at}.views: there is no view {view}", f"pieces.{at}.views")
+        for size, shape in piece.shapes.items():
+            if sizes and size not in sizes:
+                raise PatternFileError(f"pieces.{at}.shapes: there is no size {size}", f"pieces.{at}.shapes")
+            for name, (i, j) in shape.edges.items():
+                if not (0 <= i < len(shape.outline) and 0 <= j < len(shape.outline)):
+                    where = f"pieces.{at}.shapes.{size}.edges.{name}"
+                    raise PatternFileError(f"{where}: the outline has no such point", where)
+
+
+def _texts(lengths: Mapping[str, Length]) -> dict[str, str]:
+    return {key: length.text for key, length in lengths.items()}
+
+
+def _lengths(texts: Mapping[str, str]) -> dict[str, Length]:
+    return {key: parse_length(text) for key, text in texts.items()}
+
+
+def _piece_entry(piece: Piece) -> PieceEntry:
+    return PieceEntry(
+        number=piece.number,
+        name=piece.name,
+        cut=piece.cut,
+        role=piece.role,
+        mirrored=piece.mirrored,
+        grain=piece.grain,
+        allowance=f"{piece.allowance_mm:g} mm",
+        allowance_included=piece.allowance_included,
+        views=list(piece.views),
+        note=piece.note,
+        shapes={size: _shape_entry(shape) for size, shape in piece.shapes.items()},
+    )
+
+
+def _shape_entry(shape: PieceShape) -> ShapeEntry:
+    return ShapeEntry(
+        outline=list(shape.outline),
+        fold_edge=shape.fold_edge,
+        grainline=shape.grainline,
+        notches=[NotchEntry(at=n.at, count=n.count) for n in shape.notches],
+        marks=[MarkEntry(name=m.name, at=m.at) for m in shape.marks],
+        lines=[LineEntry(kind=line.kind, points=list(line.points)) for line in shape.lines],
+        edges=dict(shape.edges),
+    )
+
+
+def _pattern(file: PatternFile) -> Pattern:
+    return Pattern(
+        file.name,
+        file.label,
+        file.garment,
+        parse_length(file.drafted_height) if file.drafted_height else None,
+        tuple(EnvelopeSize(s.size, _lengths(s.body), _lengths(s.finished)) for s in file.sizes),
+        tuple(View(v.name, v.description, v.features) for v in file.views),
+        tuple(_piece(p) for p in file.pieces),
+        file.notions,
+        file.note,
+    )
+
+
+def _piece(entry: PieceEntry) -> Piece:
+    shapes = {size: _shape(s) for size, s in entry.shapes.items()}
+    return Piece(
+        entry.number,
+        entry.name,
+        entry.cut,
+        entry.role,
+        entry.mirrored,
+        entry.grain,
+        parse_length(entry.allowance).mm,
+        entry.allowance_included,
+        tuple(entry.views),
+        shapes,
+        entry.note,
+    )
+
+
+def _shape(entry: ShapeEntry) -> PieceShape:
+    return PieceShape(
+        tuple(entry.outline),
+        entry.fold_edge,
+        entry.grainline,
+        tuple(Notch(n.at, n.count) for n in entry.notches),
+        tuple(Mark(m.name, m.at) for m in entry.marks),
+        tuple(Line(line.kind, tuple(line.points)) for line in entry.lines),
+        dict(entry.edges),
+    )

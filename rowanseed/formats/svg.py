@@ -1,0 +1,273 @@
+"""Drawings as SVG: a piece, and a lay to scale with rulers, fold, selvages, grain arrows and distances.
+
+Every drawing is in millimetres of cloth; text is escaped; no style attributes, so that a strict policy shows it as it is.
+"""
+
+from collections.abc import Callable, Sequence
+from html import escape
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.lay.model import Lane, Lay, Outline, Placement
+from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, grain_reading
+from rowanseed.core.lengths import MM_PER, Unit, format_length
+from rowanseed.core.pattern.model import PieceShape
+
+INK, SOFT, HAIR, STRAW, SLATE, ROWAN = "#2B2622", "#5E554B", "#D8CFBF", "#C98A1B", "#3F5873", "#B23A1E"
+Titles = Callable[[str], tuple[str, str]]
+
+
+def path(points: Sequence[tuple[float, float]]) -> str:
+    """A closed path through the points."""
+    return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + "Z"
+
+
+def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
+    """A piece upright, its head at the top; the fold edge dashed, the grain as an arrow, notches as ticks."""
+    points = [(y, x) for x, y in shape.outline]
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    x0, y0, width, height = min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)
+    edge = 0.06 * max(width, height) + 2
+    stroke = max(width, height) / 130
+    parts = [
+        f'<svg class="{css}" viewBox="{x0 - edge:.0f} {y0 - edge:.0f} {width + 2 * edge:.0f} {height + 2 * edge:.0f}" '
+        f'role="img" aria-label="{escape(title)}"><path class="paper-fill" stroke-width="{stroke:.2f}" d="{path(points)}"/>'
+    ]
+    if shape.fold_edge is not None:
+        (ax, ay), (bx, by) = shape.fold_edge
+        parts.append(
+            f'<path d="M{ay:.1f} {ax:.1f}L{by:.1f} {bx:.1f}" stroke="{SLATE}" stroke-width="{stroke * 2.2:.2f}" '
+            f'stroke-dasharray="{stroke * 7:.1f} {stroke * 4:.1f}"/>'
+        )
+    else:
+        (ax, ay), (bx, by) = shape.grain_or_default()
+        parts.append(_arrow((ay, ax), (by, bx), stroke, INK))
+    for notch in shape.notches:
+        parts.append(f'<circle cx="{notch.at[1]:.1f}" cy="{notch.at[0]:.1f}" r="{stroke * 2:.2f}" fill="{INK}"/>')
+    return "".join(parts) + "</svg>"
+
+
+def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour: str) -> str:
+    """A double-headed arrow."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    size = max((dx * dx + dy * dy) ** 0.5, 1e-9)
+    ux, uy, head = dx / size, dy / size, stroke * 5
+    out = [f'<path d="M{a[0]:.1f} {a[1]:.1f}L{b[0]:.1f} {b[1]:.1f}" stroke="{colour}" stroke-width="{stroke:.2f}"/>']
+    for (px, py), sign in ((a, 1), (b, -1)):
+        left = (px + sign * head * ux - head * 0.5 * uy, py + sign * head * uy + head * 0.5 * ux)
+        right = (px + sign * head * ux + head * 0.5 * uy, py + sign * head * uy - head * 0.5 * ux)
+        out.append(f'<path d="{path([(px, py), left, right])}" fill="{colour}"/>')
+    return "".join(out)
+
+
+class LayDrawing:
+    """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit."""
+
+    def __init__(self, lay: Lay, cloth: Cloth, unit: Unit, titles: Titles, length_in_hand: float | None) -> None:
+        self.lay = lay
+        self.cloth = cloth
+        self.unit = unit
+        self.titles = titles
+        self.lane: Lane = lay.lanes[0]
+        self.width = self.lane.to_mm - self.lane.from_mm
+        self.in_hand = length_in_hand
+        self.length = max(lay.length_mm, min(length_in_hand or 0.0, lay.length_mm * 1.12), 300.0)
+        self.text = max(16.0, min(self.length, 3200.0) * 0.0145)
+
+    def svg(self, readings: Sequence[PieceReading]) -> str:
+        """The whole drawing."""
+        t = self.text
+        left, top = t * 5.6, t * 3.2
+        width, height = self.length + left + t * 2, self.width + top + t * 2.6
+        label = (
+            f"Cutting layout, {format_length(self.lay.length_mm, self.unit)} long on cloth "
+            f"{format_length(self.cloth.width.mm, self.unit)} wide; the table below says the same in words."
+        )
+        body = [self._ground(), self._selvages(), self._rulers(), self._short()]
+        body += [self._piece(reading) for reading in readings]
+        body.append(self._end())
+        return (
+            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '
+            f'role="img" aria-label="{escape(label)}">{_print_pattern(self.cloth)}{"".join(body)}</svg>'
+        )
+
+    def _ground(self) -> str:
+        end = max(self.length, self.in_hand or 0.0) if self.in_hand is not None else self.length
+        end = min(end, self.length)
+        return (
+            f'<rect x="0" y="0" width="{end:.1f}" height="{self.width:.1f}" fill="url(#cloth-print)" stroke="{SOFT}" '
+            f'stroke-width="1.5"/>'
+        )
+
+    def _selvages(self) -> str:
+        """The two long edges, named; the selvage's strip shaded, the fold drawn thick."""
+        out = []
+        strip = self.cloth.selvage.mm
+        for edge, y in ((self.lane.edges[0], 0.0), (self.lane.edges[1], self.width)):
+            if edge == "selvage" and strip:
+                at = y if y == 0 else y - strip
+                out.append(
+                    f'<rect x="0" y="{at:.1f}" width="{self.length:.1f}" height="{strip:.1f}" fill="#fff" opacity=".65"/>'
+                )
+            thick = 7 if edge == "fold" else 2.5
+            colour = SLATE if edge == "fold" else INK
+            out.append(f'<path d="M0 {y:.1f}H{self.length:.1f}" stroke="{colour}" stroke-width="{thick}"/>')
+            at = y + (self.text * 1.15 if y == 0 else -self.text * 0.35)
+            out.append(
+                f'<text x="{-self.text * 0.5:.1f}" y="{at:.1f}" font-size="{self.text:.1f}" text-anchor="end" '
+                f'font-weight="700">{edge}</text>'
+            )
+        layers = "two layers, right sides together" if self.lane.layers == 2 else "one layer, right side up"
+        out.append(
+            f'<text transform="rotate(-90)" x="{-self.width / 2:.1f}" y="{-self.text * 3.1:.1f}" '
+            f'font-size="{self.text:.1f}" text-anchor="middle">{layers}</text>'
+        )
+        return "".join(out)
+
+    def _rulers(self) -> str:
+        step = 100.0 if self.unit == "cm" else 5 * MM_PER["in"]
+        out, t = [], self.text
+        every = max(1, round(self.length / step / 14))
+        for k in range(int(self.length // step) + 1):
+            x, big = k * step, k % every == 0
+            out.append(f'<path d="M{x:.1f} {-t * (0.7 if big else 0.4):.1f}V0" stroke="{INK}" stroke-width="1.5"/>')
+            if big:
+                mark = format_length(x, self.unit).split(" ")[0] if x else f"0 {self.unit}"
+                out.append(
+                    f'<text x="{x:.1f}" y="{-t * 0.95:.1f}" font-size="{t * 0.9:.1f}" text-anchor="middle">{mark}</text>'
+                )
+        for k in range(1, int(self.width // step) + 1):
+            y = k * step
+            if t * 1.8 < y < self.width - t * 1.6:
+                out.append(f'<path d="M{-t * 0.5:.1f} {y:.1f}H0" stroke="{INK}" stroke-width="1.5"/>')
+                mark = format_length(y, self.unit).split(" ")[0]
+                out.append(
+                    f'<text x="{-t * 0.7:.1f}" y="{y + t * 0.33:.1f}" font-size="{t * 0.9:.1f}" text-anchor="end">{mark}</text>'
+                )
+        return "".join(out)
+
+    def _short(self) -> str:
+        """Where the cloth in hand ends before the lay does."""
+        if self.in_hand is None or self.in_hand >= self.lay.length_mm - 1e-6:
+            return ""
+        x = self.in_hand
+        return (
+            f'<rect x="{x:.1f}" y="0" width="{self.length - x:.1f}" height="{self.width:.1f}" fill="#F9E6DF" opacity=".82"/>'
+            f'<path d="M{x:.1f} {-self.text * 1.9:.1f}V{self.width:.1f}" stroke="{ROWAN}" stroke-width="5"/>'
+            f'<text x="{x - self.text * 0.4:.1f}" y="{-self.text * 2.1:.1f}" font-size="{self.text:.1f}" text-anchor="end" '
+            f'font-weight="700">the cloth in hand ends</text>'
+        )
+
+    def _end(self) -> str:
+        x = self.lay.length_mm
+        words = f"lay ends at {format_length(x, self.unit)}"
+        return (
+            f'<path d="M{x:.1f} 0V{self.width + self.text:.1f}" stroke="{INK}" stroke-width="2.5" '
+            f'stroke-dasharray="14 8"/><text x="{x:.1f}" y="{self.width + self.text * 2.05:.1f}" '
+            f'font-size="{self.text:.1f}" text-anchor="end" font-weight="700">{words}</text>'
+        )
+
+    def _piece(self, reading: PieceReading) -> str:
+        placement = reading.placement
+        number, name = self.titles(placement.piece)
+        anchor = f"#row-{reading.number}"
+        fill = "#FDFAF3" if not placement.face_down else "#D9D2C4"
+        title = f"{number} {name}: {reading.how}"
+        parts = [
+            f'<a href="{anchor}"><title>{escape(title)}</title>'
+            f'<path d="{path(placement.outline)}" fill="{fill}" fill-opacity=".86" stroke="{INK}" stroke-width="2.2"/>'
+        ]
+        if placement.on_fold:
+            xs = [x for x, y in placement.outline if y < 0.05]
+            parts.append(f'<path d="M{min(xs):.1f} 0H{max(xs):.1f}" stroke="{SLATE}" stroke-width="9"/>')
+        parts.append(self._grain(placement))
+        parts.append(self._words(placement, number, name))
+        return "".join(parts) + "</a>"
+
+    def _grain(self, placement: Placement) -> str:
+        head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
+        reading = grain_reading(placement, self.lane)
+        if head is None or foot is None or reading is None:
+            return ""
+        out = [_arrow(head, foot, 1.8, INK)]
+        size = self.text * 0.78
+        length = abs(foot[0] - head[0])
+        if length > size * 7:
+            for (x, y), mm in ((head, reading.head_mm), (foot, reading.foot_mm)):
+                inward = 1 if (x < (head[0] + foot[0]) / 2) else -1
+                anchor = "start" if inward > 0 else "end"
+                words = format_length(mm, self.unit, 8)
+                out.append(
+                    f'<text x="{x + inward * size * 0.5:.1f}" y="{y - size * 0.45:.1f}" font-size="{size:.1f}" '
+                    f'text-anchor="{anchor}">{words}</text>'
+                )
+        return "".join(out)
+
+    def _words(self, placement: Placement, number: str, name: str) -> str:
+        """The piece's number, and its name and how it lies where there is room."""
+        x, y, room_x, room_y = _label_place(placement.outline)
+        big = min(self.text * 1.7, max(self.text * 0.8, room_y * 0.6))
+        small = self.text * 0.86
+        notes = [name]
+        if placement.face_down and not placement.on_fold:
+            notes.append("printed side down")
+        if self.lane.layers == 2 and placement.layers == 1:
+            notes.append("one layer")
+        fits = room_y > big + small * 1.3 * len(notes) and room_x > small * 0.5 * max(len(n) for n in notes)
+        y -= (small * 1.2 * len(notes)) / 2 if fits else -big * 0.3
+        out = [
+            f'<text x="{x:.1f}" y="{y:.1f}" font-size="{big:.1f}" text-anchor="middle" font-weight="700">{escape(number)}</text>'
+        ]
+        if fits:
+            for k, note in enumerate(notes, start=1):
+                out.append(
+                    f'<text x="{x:.1f}" y="{y + k * small * 1.2:.1f}" font-size="{small:.1f}" text-anchor="middle">'
+                    f"{escape(note)}</text>"
+                )
+        return "".join(out)
+
+
+def _label_place(outline: Outline) -> tuple[float, float, float, float]:
+    """A place for words inside an outline: the middle of its widest chord across, a little below the grain arrow."""
+    from shapely import Polygon  # only drawing needs it here
+
+    shape = Polygon(outline)
+    x0, y0, x1, y1 = shape.bounds
+    point = shape.representative_point() if not shape.contains(shape.centroid) else shape.centroid
+    room = max(1.0, min(point.y - y0, y1 - point.y))
+    return point.x, min(y1 - 4, point.y + 0.42 * room), x1 - x0, y1 - y0
+
+
+def _print_pattern(cloth: Cloth) -> str:
+    """The cloth's own print as an SVG pattern at its repeat; pile as fine lines along the grain."""
+    kind, (ground, figure) = cloth.print.kind, cloth.print_colours
+    along = cloth.print.repeat_along_mm or 80.0
+    across = cloth.print.repeat_across_mm or 80.0
+    marks = _MARKS.get(kind, "")
+    if not marks and cloth.piled:
+        marks = "".join(
+            f'<path d="M0 {y}H100" stroke="F" stroke-width="2.4" opacity=".55"/>' for y in range(5, 100, 10)
+        )
+    if kind in ("stripe", "plaid") and not cloth.print.even:
+        marks += '<path d="M0 62H100" stroke="F" stroke-width="3" opacity=".6"/>'
+    return (
+        f'<defs><pattern id="cloth-print" patternUnits="userSpaceOnUse" width="{along:.1f}" height="{across:.1f}" '
+        f'viewBox="0 0 100 100" preserveAspectRatio="none"><rect width="100" height="100" fill="{escape(ground)}"/>'
+        f"{marks.replace('F', escape(figure))}</pattern></defs>"
+    )
+
+
+# Marks of each kind of print in a repeat of 100 x 100, F standing for the print's colour; x runs along the cloth.
+_LEAF = (
+    '<path d="M{x} {y}c14-13 30-12 40 0c-10 12-26 13-40 0z" fill="F"/>'
+    '<path d="M{x} {y}m40 0h13" stroke="F" stroke-width="3"/>'
+)
+_MARKS: dict[str, str] = {
+    "one-way": _LEAF.format(x=8, y=26) + _LEAF.format(x=44, y=74),
+    "motif": '<circle cx="50" cy="50" r="26" fill="F" opacity=".8"/><path d="M50 50H92" stroke="F" stroke-width="5"/>',
+    "two-way": '<path d="M20 28c14-12 28-12 42 0c-14 12-28 12-42 0zM45 74c14-12 28-12 42 0c-14 12-28 12-42 0z" fill="F"/>',
+    "tossed": '<circle cx="24" cy="24" r="9" fill="F"/><path d="M70 14l12 22h-24z" fill="F"/><path d="M30 62l20 16l-24 8z" '
+    'fill="F"/><circle cx="78" cy="74" r="7" fill="F"/>',
+    "stripe": '<path d="M0 25H100M0 75H100" stroke="F" stroke-width="9"/>',
+    "plaid": '<path d="M0 30H100M0 44H100M30 0V100M44 0V100" stroke="F" stroke-width="7" opacity=".7"/>',
+    "border": '<path d="M0 88H100M0 76H100" stroke="F" stroke-width="6"/>',
+}

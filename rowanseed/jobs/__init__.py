@@ -1,0 +1,1 @@
+"""Long work outside the request: worker processes, progress, cancel."""

@@ -1,0 +1,177 @@
+"""Worker processes that lay pieces, with progress and cancel.
+
+`JobPool` is the executor the pages use; another one (a cluster's) needs the same four methods. A worker that dies is
+reported in its job, with the best lay so far, and replaced.
+"""
+
+import itertools
+import multiprocessing
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection
+from multiprocessing.synchronize import Event
+from typing import Any, Literal
+
+from rowanseed.core.lay.model import Lay, LayRequest
+from rowanseed.jobs.worker import work
+
+Status = Literal["waiting", "running", "done", "stopped", "failed"]
+KEPT = 64  # finished jobs remembered
+
+
+@dataclass
+class Job:
+    """One piece of work: its state, the best lay so far, and what went wrong if anything did."""
+
+    id: int
+    key: str
+    request: LayRequest
+    on_done: Callable[[Lay], None]
+    status: Status = "waiting"
+    best: Lay | None = None
+    problem: str = ""
+    stop_asked: bool = False
+    finished: threading.Event = field(default_factory=threading.Event)
+
+    @property
+    def over(self) -> bool:
+        """Whether nothing more will come."""
+        return self.status in ("done", "stopped", "failed")
+
+
+@dataclass
+class _Worker:
+    process: Any
+    pipe: Connection
+    stop: Event
+    job: Job | None = None
+
+
+class JobPool:
+    """Worker processes on this machine, started at the first job."""
+
+    def __init__(self, workers: int = 1) -> None:
+        self._context = multiprocessing.get_context("spawn")
+        self._count = workers
+        self._workers: list[_Worker] = []
+        self._jobs: dict[int, Job] = {}
+        self._waiting: list[Job] = []
+        self._ids = itertools.count(1)
+        self._lock = threading.RLock()
+        self._closed = False
+
+    def warm(self) -> None:
+        """Start the workers now, so that the first lay need not wait for them."""
+        with self._lock:
+            while len(self._workers) < self._count and not self._closed:
+                self._start_worker()
+
+    def submit(self, key: str, request: LayRequest, on_done: Callable[[Lay], None]) -> Job:
+        """Queue a lay. A job with the same key that is still under way is asked to stop."""
+        self.warm()
+        with self._lock:
+            for job in self._jobs.values():
+                if job.key == key and not job.over:
+                    self.stop(job.id)
+            job = Job(next(self._ids), key, request, on_done)
+            self._jobs[job.id] = job
+            self._waiting.append(job)
+            for old in [j for j in self._jobs.values() if j.over][: max(0, len(self._jobs) - KEPT)]:
+                del self._jobs[old.id]
+            self._hand_out()
+        return job
+
+    def get(self, job_id: int) -> Job | None:
+        """A job by its id, while it is remembered."""
+        return self._jobs.get(job_id)
+
+    def under_way(self, key: str) -> Job | None:
+        """The unfinished job with this key."""
+        return next((j for j in reversed(self._jobs.values()) if j.key == key and not j.over), None)
+
+    def stop(self, job_id: int) -> None:
+        """Ask a job to stop and keep the best lay so far."""
+        with self._lock:
+            job = self._jobs.get(job_id)
+            if job is None or job.over:
+                return
+            job.stop_asked = True
+            if job in self._waiting:
+                self._waiting.remove(job)
+                self._end(job, "stopped")
+            for worker in self._workers:
+                if worker.job is job:
+                    worker.stop.set()
+
+    def close(self) -> None:
+        """End the workers."""
+        with self._lock:
+            self._closed = True
+            workers, self._workers = self._workers, []
+        for worker in workers:
+            worker.process.terminate()
+            worker.process.join(5)
+
+    def _start_worker(self) -> None:
+        ours, theirs = self._context.Pipe()
+        stop = self._context.Event()
+        process = self._context.Process(target=work, args=(theirs, stop), daemon=True)
+        process.start()
+        theirs.close()
+        worker = _Worker(process, ours, stop)
+        self._workers.append(worker)
+        threading.Thread(target=self._listen, args=(worker,), daemon=True).start()
+
+    def _hand_out(self) -> None:
+        for worker in self._workers:
+            if worker.job is None and self._waiting:
+                job = self._waiting.pop(0)
+                worker.stop.clear()
+                worker.job, job.status = job, "running"
+                worker.pipe.send((job.id, job.request))
+
+    def _listen(self, worker: _Worker) -> None:
+        while True:
+            try:
+                kind, job_id, payload = worker.pipe.recv()
+            except (EOFError, OSError):
+                self._lost(worker)
+                return
+            job = self._jobs.get(job_id)
+            if job is None:
+                continue
+            if kind == "better":
+                job.best = payload
+                continue
+            with self._lock:
+                worker.job = None
+                self._finish(job, kind, payload)
+                self._hand_out()
+
+    def _finish(self, job: Job, kind: str, payload: Any) -> None:
+        if kind == "done":
+            job.best = payload
+            try:
+                job.on_done(payload)
+            except Exception as error:  # the lay is drawn all the same; the page says that it was not kept
+                job.problem = f"The lay could not be kept: {error}"
+            self._end(job, "stopped" if job.stop_asked else "done")
+        else:
+            job.problem = str(payload)
+            self._end(job, "failed")
+
+    def _lost(self, worker: _Worker) -> None:
+        with self._lock:
+            if self._closed:
+                return
+            self._workers = [w for w in self._workers if w is not worker]
+            if worker.job is not None:
+                worker.job.problem = "The worker that was laying this ended. The last lay is kept; start it again."
+                self._end(worker.job, "failed")
+            self._start_worker()
+            self._hand_out()
+
+    def _end(self, job: Job, status: Status) -> None:
+        job.status = status
+        job.finished.set()

@@ -1,0 +1,1 @@
+"""SQLite: one file, plain SQL, one module for each aggregate."""

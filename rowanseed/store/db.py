@@ -1,0 +1,81 @@
+"""Opening the database, migrating it, writing to it.
+
+WAL, foreign keys on, a busy timeout, one connection for each request; writes run in `BEGIN IMMEDIATE` and are on
+disk when `write` returns.
+"""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from importlib import resources
+from pathlib import Path
+
+BUSY_MS = 5000
+
+
+class ChangedMeanwhile(Exception):
+    """Someone else, or another tab, has saved this since it was read."""
+
+
+class NotFound(Exception):
+    """There is no such row."""
+
+
+def connect(path: Path | str) -> sqlite3.Connection:
+    """Open a connection. The thread pool may carry a request from one thread to another, so any thread may use it."""
+    conn = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    conn.row_factory = sqlite3.Row
+    conn.execute("pragma journal_mode = wal")
+    conn.execute("pragma synchronous = full")
+    conn.execute("pragma foreign_keys = on")
+    conn.execute(f"pragma busy_timeout = {BUSY_MS:d}")
+    return conn
+
+
+def migrate(conn: sqlite3.Connection) -> int:
+    """Bring the schema up to date; the version reached. Each script is its own transaction and sets `user_version`."""
+    version = int(conn.execute("pragma user_version").fetchone()[0])
+    folder = resources.files("rowanseed.store").joinpath("migrations")
+    for script in sorted((f for f in folder.iterdir() if f.name.endswith(".sql")), key=lambda f: f.name):
+        number = int(script.name.split("_")[0])
+        if number > version:
+            conn.executescript(script.read_text(encoding="utf-8"))
+            version = number
+    return version
+
+
+@contextmanager
+def write(conn: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
+    """A write transaction, committed on leaving, rolled back on an error."""
+    conn.execute("begin immediate")
+    try:
+        yield conn
+    except BaseException:
+        conn.execute("rollback")
+        raise
+    conn.execute("commit")
+
+
+def one(conn: sqlite3.Connection, sql: str, params: dict[str, object], what: str) -> sqlite3.Row:
+    """The one row a query answers. Raises NotFound, naming what was looked for."""
+    row: sqlite3.Row | None = conn.execute(sql, params).fetchone()
+    if row is None:
+        raise NotFound(f"There is no such {what}.")
+    return row
+
+
+def inserted(cursor: sqlite3.Cursor) -> int:
+    """The id of the row just inserted."""
+    assert cursor.lastrowid is not None  # an insert always has one
+    return cursor.lastrowid
+
+
+def saved(cursor: sqlite3.Cursor, what: str) -> None:
+    """Raise ChangedMeanwhile when a versioned update touched no row."""
+    if cursor.rowcount == 0:
+        raise ChangedMeanwhile(f"This {what} was changed in another window since you opened it.")
+
+
+def backup(conn: sqlite3.Connection, target: Path) -> None:
+    """Write a whole copy of the database to a new file."""
+    conn.execute("vacuum into ?", (str(target),))

@@ -1,0 +1,150 @@
+"""Patterns: the envelope as one document, each piece and each of its shapes in its own row."""
+
+import sqlite3
+from dataclasses import dataclass, replace
+
+from pydantic import TypeAdapter
+
+from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
+from rowanseed.store.db import inserted, one, saved
+
+_ENVELOPE = TypeAdapter(Pattern)
+_PIECE = TypeAdapter(Piece)
+_SHAPE = TypeAdapter(PieceShape)
+
+
+@dataclass(frozen=True)
+class StoredPattern:
+    """A pattern with its id and version."""
+
+    id: int
+    version: int
+    demo: bool
+    pattern: Pattern
+
+
+@dataclass(frozen=True)
+class PatternRow:
+    """A line of the list of patterns."""
+
+    id: int
+    name: str
+    label: str
+    garment: str
+    demo: bool
+    pieces: int
+
+
+PATTERNS = """
+select p.id, p.name, p.label, p.garment, p.demo, count(piece.id) as pieces
+from pattern p left join piece on piece.pattern_id = p.id
+group by p.id order by p.name, p.id
+"""
+PATTERN = "select id, envelope, demo, version from pattern where id = :id"
+PIECES_OF_PATTERN = "select id, facts from piece where pattern_id = :pattern_id order by position, id"
+SHAPES_OF_PATTERN = """
+select s.piece_id, s.size, s.shape from piece_shape s join piece p on p.id = s.piece_id
+where p.pattern_id = :pattern_id and (:size is null or s.size = :size)
+"""
+INSERT_PATTERN = """
+insert into pattern (name, label, garment, envelope, demo) values (:name, :label, :garment, :envelope, :demo)
+"""
+UPDATE_PATTERN = """
+update pattern set name = :name, label = :label, garment = :garment, envelope = :envelope, version = version + 1
+where id = :id and version = :version
+"""
+TOUCH_PATTERN = "update pattern set version = version + 1 where id = :id and version = :version"
+PIECE_BY_NUMBER = "select id from piece where pattern_id = :pattern_id and number = :number"
+LAST_POSITION = "select coalesce(max(position), 0) as last from piece where pattern_id = :pattern_id"
+INSERT_PIECE = """
+insert into piece (pattern_id, number, position, facts) values (:pattern_id, :number, :position, :facts)
+"""
+UPDATE_PIECE = "update piece set facts = :facts where id = :id"
+DELETE_PIECE = "delete from piece where pattern_id = :pattern_id and number = :number"
+UPSERT_SHAPE = """
+insert into piece_shape (piece_id, size, shape) values (:piece_id, :size, :shape)
+on conflict (piece_id, size) do update set shape = excluded.shape
+"""
+
+
+def patterns(conn: sqlite3.Connection) -> list[PatternRow]:
+    """Every pattern, by name."""
+    return [
+        PatternRow(r["id"], r["name"], r["label"], r["garment"], bool(r["demo"]), r["pieces"])
+        for r in conn.execute(PATTERNS)
+    ]
+
+
+def pattern(conn: sqlite3.Connection, pattern_id: int, size: str | None = None) -> StoredPattern:
+    """A pattern with its pieces, their shapes in every size or in one. Raises NotFound."""
+    row = one(conn, PATTERN, {"id": pattern_id}, "pattern")
+    envelope = _ENVELOPE.validate_json(row["envelope"])
+    shapes: dict[int, dict[str, PieceShape]] = {}
+    for r in conn.execute(SHAPES_OF_PATTERN, {"pattern_id": pattern_id, "size": size}):
+        shapes.setdefault(r["piece_id"], {})[r["size"]] = _SHAPE.validate_json(r["shape"])
+    pieces = tuple(
+        replace(_PIECE.validate_json(r["facts"]), shapes=shapes.get(r["id"], {}))
+        for r in conn.execute(PIECES_OF_PATTERN, {"pattern_id": pattern_id})
+    )
+    return StoredPattern(row["id"], row["version"], bool(row["demo"]), replace(envelope, pieces=pieces))
+
+
+def envelope(conn: sqlite3.Connection, pattern_id: int) -> StoredPattern:
+    """A pattern's envelope alone, without its pieces. Raises NotFound."""
+    row = one(conn, PATTERN, {"id": pattern_id}, "pattern")
+    return StoredPattern(row["id"], row["version"], bool(row["demo"]), _ENVELOPE.validate_json(row["envelope"]))
+
+
+def add_pattern(conn: sqlite3.Connection, pattern: Pattern, demo: bool = False) -> int:
+    """Add a pattern with all its pieces; the new id."""
+    pattern_id = inserted(conn.execute(INSERT_PATTERN, {**_columns(pattern), "demo": demo}))
+    for position, piece in enumerate(pattern.pieces, start=1):
+        _insert_piece(conn, pattern_id, piece, position)
+    return pattern_id
+
+
+def update_envelope(conn: sqlite3.Connection, pattern_id: int, version: int, pattern: Pattern) -> None:
+    """Change the envelope, not the pieces. Raises ChangedMeanwhile."""
+    saved(conn.execute(UPDATE_PATTERN, {**_columns(pattern), "id": pattern_id, "version": version}), "pattern")
+
+
+def put_piece(conn: sqlite3.Connection, pattern_id: int, version: int, piece: Piece) -> None:
+    """Add a piece, or change the one of that number, keeping its shapes of other sizes. Raises ChangedMeanwhile."""
+    saved(conn.execute(TOUCH_PATTERN, {"id": pattern_id, "version": version}), "pattern")
+    row = conn.execute(PIECE_BY_NUMBER, {"pattern_id": pattern_id, "number": piece.number}).fetchone()
+    if row is None:
+        last = conn.execute(LAST_POSITION, {"pattern_id": pattern_id}).fetchone()["last"]
+        _insert_piece(conn, pattern_id, piece, last + 1)
+        return
+    conn.execute(UPDATE_PIECE, {"id": row["id"], "facts": _facts(piece)})
+    _put_shapes(conn, row["id"], piece)
+
+
+def drop_piece(conn: sqlite3.Connection, pattern_id: int, version: int, number: str) -> None:
+    """Take a piece out of a pattern. Raises ChangedMeanwhile."""
+    saved(conn.execute(TOUCH_PATTERN, {"id": pattern_id, "version": version}), "pattern")
+    conn.execute(DELETE_PIECE, {"pattern_id": pattern_id, "number": number})
+
+
+def _columns(pattern: Pattern) -> dict[str, object]:
+    envelope = _ENVELOPE.dump_json(replace(pattern, pieces=())).decode()
+    return {"name": pattern.name, "label": pattern.label, "garment": pattern.garment, "envelope": envelope}
+
+
+def _facts(piece: Piece) -> str:
+    return _PIECE.dump_json(replace(piece, shapes={})).decode()
+
+
+def _insert_piece(conn: sqlite3.Connection, pattern_id: int, piece: Piece, position: int) -> None:
+    piece_id = inserted(
+        conn.execute(
+            INSERT_PIECE,
+            {"pattern_id": pattern_id, "number": piece.number, "position": position, "facts": _facts(piece)},
+        )
+    )
+    _put_shapes(conn, piece_id, piece)
+
+
+def _put_shapes(conn: sqlite3.Connection, piece_id: int, piece: Piece) -> None:
+    for size, shape in piece.shapes.items():
+        conn.execute(UPSERT_SHAPE, {"piece_id": piece_id, "size": size, "shape": _SHAPE.dump_json(shape).decode()})

@@ -1,0 +1,62 @@
+"""The household's settings, and clearing the demo."""
+
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pydantic import TypeAdapter
+
+from rowanseed.core.lay.yardage import Step
+
+SETTINGS = "select value from setting where key = 'household'"
+PUT_SETTINGS = """
+insert into setting (key, value) values ('household', :value) on conflict (key) do update set value = excluded.value
+"""
+CLEAR_DEMO = (
+    "delete from make where demo = 1",
+    "delete from pattern where demo = 1 and id not in (select pattern_id from make)",
+    "delete from cloth where demo = 1 and id not in (select cloth_id from make_cloth)",
+    "delete from person where demo = 1",
+)
+HAS_DEMO = """
+select exists (select 1 from make where demo = 1) or exists (select 1 from pattern where demo = 1)
+  or exists (select 1 from cloth where demo = 1) or exists (select 1 from person where demo = 1) as has
+"""
+
+
+@dataclass(frozen=True)
+class Settings:
+    """How this household measures, buys and sews."""
+
+    unit: Literal["cm", "in"] = "cm"
+    step: Step = "10 cm"
+    straighten_mm: float = 50.0
+    tools: tuple[str, ...] = ("overlocker",)
+    schools: Mapping[str, str] = field(default_factory=dict)
+    sitting_minutes: int = 60
+
+
+_SETTINGS = TypeAdapter(Settings)
+
+
+def settings(conn: sqlite3.Connection) -> Settings:
+    """The settings, defaults where nothing was chosen."""
+    row = conn.execute(SETTINGS).fetchone()
+    return _SETTINGS.validate_json(row["value"]) if row else Settings()
+
+
+def put_settings(conn: sqlite3.Connection, settings: Settings) -> None:
+    """Keep the settings."""
+    conn.execute(PUT_SETTINGS, {"value": _SETTINGS.dump_json(settings).decode()})
+
+
+def has_demo(conn: sqlite3.Connection) -> bool:
+    """Whether any demo data is left."""
+    return bool(conn.execute(HAS_DEMO).fetchone()["has"])
+
+
+def clear_demo(conn: sqlite3.Connection) -> None:
+    """Take all demo data away, save patterns and cloths that a make of the user's own still needs."""
+    for statement in CLEAR_DEMO:
+        conn.execute(statement)

@@ -1,0 +1,290 @@
+"""POST /api/v1/lay and POST /api/v1/yardage"""
+
+from dataclasses import replace
+from typing import Annotated, Literal, cast, get_args
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
+
+from rowanseed.core.cloth.prints import Print, PrintKind
+from rowanseed.core.errors import LayError
+from rowanseed.core.lay.engine import lay
+from rowanseed.core.lay.model import (
+    AskedSpread,
+    Edge,
+    Effort,
+    Grain,
+    Lay,
+    LayCloth,
+    LayPiece,
+    LayRequest,
+    Locked,
+    Match,
+    Nap,
+    Point,
+    Spread,
+)
+from rowanseed.core.lay.yardage import Shrinkage, Step, length_to_buy
+from rowanseed.web.api.types import Coordinate, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
+
+router = APIRouter(prefix="/api/v1", tags=["lay"])
+Wide = Annotated[Mm, Field(gt=0, le=20_000)]
+
+
+class PrintIn(In):
+    """A print and its repeat."""
+
+    kind: PrintKind = "plain"
+    even: bool = True
+    repeat_along: Mm = 0.0
+    repeat_across: Mm = 0.0
+    offset_along: Mm = 0.0
+    offset_across: Mm = 0.0
+
+    def print(self) -> Print:
+        """The core's print."""
+        return Print(self.kind, self.even, self.repeat_along, self.repeat_across, self.offset_along, self.offset_across)
+
+
+class ClothIn(In):
+    """The cloth: whole width, selvages (one figure for both, or two), length in hand or null."""
+
+    width: Wide
+    selvage: Mm | tuple[Mm, Mm] = 0.0
+    length: Annotated[Mm, Field(gt=0)] | None = None
+    nap: Nap = "none"
+    print: PrintIn | None = None
+    flaws: list[tuple[Mm, Mm, Mm, Mm]] = []
+
+    def cloth(self) -> LayCloth:
+        """The core's cloth."""
+        pair = self.selvage if isinstance(self.selvage, tuple) else (self.selvage, self.selvage)
+        print_ = self.print.print() if self.print else None
+        return LayCloth(self.width, pair, self.length, self.nap, print_, tuple(self.flaws))
+
+
+class PieceIn(In):
+    """A piece: outline along the grain, how many pieces of cloth, how it may lie."""
+
+    model_config = ConfigDict(extra="ignore", coerce_numbers_to_str=True)
+    id: Annotated[str, Field(min_length=1, max_length=60)]
+    outline: OutlineIn
+    fold_edge: SegmentIn | None = None
+    cut: Annotated[int, Field(ge=1, le=100)] = 1
+    mirrored: bool = False
+    grain: Grain = "lengthwise"
+    selvage_edge: SegmentIn | None = None
+    marks: dict[str, PointIn] = {}
+    allowance: Annotated[Mm, Field(le=200)] = 0.0
+    off_grain: Annotated[float, Field(ge=0, le=45)] = 0.0
+
+    def piece(self) -> LayPiece:
+        """The core's piece."""
+        return LayPiece(
+            self.id,
+            tuple(self.outline),
+            self.cut,
+            self.mirrored,
+            self.fold_edge,
+            self.grain,
+            self.selvage_edge,
+            dict(self.marks),
+            self.allowance,
+        )
+
+
+class MatchIn(In):
+    """Two marks that should fall on the same phase of the repeat."""
+
+    a: tuple[str, str]
+    b: tuple[str, str]
+    along: bool = True
+    across: bool = False
+
+
+class LockedIn(In):
+    """A placement that is held."""
+
+    piece: str
+    lane: int = 0
+    x: Coordinate
+    y: Coordinate
+    turned: float = 0.0
+    face_down: bool = False
+
+
+class LayIn(In):
+    """Pieces on a cloth."""
+
+    cloth: ClothIn
+    spread: AskedSpread | Literal["double-fold", "part-fold", "crosswise-fold"] = "best"
+    pieces: Annotated[list[PieceIn], Field(min_length=1, max_length=300)]
+    matches: list[MatchIn] = []
+    gap: Annotated[Mm, Field(le=100)] = 0.0
+    effort: Effort = "good"
+    seed: int = 1
+    locked: list[LockedIn] = []
+
+    def request(self) -> LayRequest:
+        """The core's request. Raises LayError for a spread that is not laid yet."""
+        return LayRequest(
+            self.cloth.cloth(),
+            tuple(p.piece() for p in self.pieces),
+            known_spread(self.spread),
+            tuple(Match(m.a, m.b, m.along, m.across) for m in self.matches),
+            self.gap,
+            self.effort,
+            self.seed,
+            tuple(Locked(k.piece, k.lane, k.x, k.y, k.turned, k.face_down) for k in self.locked),
+        )
+
+
+def known_spread(spread: str) -> AskedSpread:
+    """A spread this version lays. Raises LayError for the others."""
+    for known in get_args(AskedSpread):
+        if spread == known:
+            return cast(AskedSpread, known)
+    raise LayError(f"The spread “{spread}” is not laid yet. Ask for single, lengthwise-fold or best.", "spread")
+
+
+class LaneOut(BaseModel):
+    """A strip of the laid-out cloth."""
+
+    from_mm: float
+    to_mm: float
+    start_mm: float
+    end_mm: float
+    layers: int
+    edges: tuple[Edge, Edge]
+
+
+class PlacementOut(BaseModel):
+    """One piece laid."""
+
+    piece: str
+    lane: int
+    outline: list[Point]
+    marks: dict[str, Point]
+    turned: float
+    face_down: bool
+    layers: int
+    on_fold: bool
+
+
+class LayOut(BaseModel):
+    """The lay: length, bounds, lanes and placements."""
+
+    length_mm: float
+    width_mm: float
+    bound_mm: float
+    fold_bound_mm: float
+    utilisation: float
+    spread: Spread
+    seconds: float
+    short_mm: float
+    findings: list[FindingOut]
+    lanes: list[LaneOut]
+    placements: list[PlacementOut]
+
+
+def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
+    """A lay as the interface answers it: on cloth that is too short, only the pieces that lie on it have a place."""
+    shown = [
+        p for p in found.placements if length_in_hand is None or max(x for x, _ in p.outline) <= length_in_hand + 1e-6
+    ]
+    return LayOut(
+        length_mm=found.length_mm,
+        width_mm=found.width_mm,
+        bound_mm=found.bound_mm,
+        fold_bound_mm=found.fold_bound_mm,
+        utilisation=found.utilisation,
+        spread=found.spread,
+        seconds=found.seconds,
+        short_mm=found.short_mm,
+        findings=[FindingOut.of(f) for f in found.findings],
+        lanes=[LaneOut(**vars(lane)) for lane in found.lanes],
+        placements=[PlacementOut(**{**vars(p), "outline": list(p.outline)}) for p in shown],
+    )
+
+
+@router.post("/lay", name="api_lay")
+def make_lay(asked: LayIn) -> LayOut:
+    """Lay pieces on cloth as short as the effort allows."""
+    request = asked.request()
+    return lay_out(lay(request), request.cloth.length_mm)
+
+
+class YardageIn(In):
+    """Pieces against several cloths."""
+
+    pieces: Annotated[list[PieceIn], Field(min_length=1, max_length=300)]
+    cloths: Annotated[list[ClothIn], Field(min_length=1, max_length=40)]
+    matches: list[MatchIn] = []
+    spread: AskedSpread | Literal["double-fold", "part-fold", "crosswise-fold"] = "best"
+    shrink_along: float = 0.0
+    shrink_across: float = 0.0
+    straighten: Mm = 0.0
+    step: Step = "10 cm"
+    gap: Annotated[Mm, Field(le=100)] = 0.0
+    effort: Effort = "quick"
+    seed: int = 1
+
+
+class YardageRow(BaseModel):
+    """What one cloth needs."""
+
+    width_mm: float
+    nap: Nap
+    lay_mm: float | None
+    buy_mm: float | None
+    buy_text: str
+    findings: list[FindingOut]
+
+
+class YardageOut(BaseModel):
+    """A row for each cloth asked about, in its order."""
+
+    rows: list[YardageRow]
+
+
+@router.post("/yardage", name="api_yardage")
+def yardage(asked: YardageIn) -> YardageOut:
+    """The length each cloth needs and the length to buy, on the width left after shrinkage."""
+    shrinkage = Shrinkage(asked.shrink_along, asked.shrink_across)
+    return YardageOut(rows=[_yardage_row(asked, cloth, shrinkage) for cloth in asked.cloths])
+
+
+def _yardage_row(asked: YardageIn, cloth: ClothIn, shrinkage: Shrinkage) -> YardageRow:
+    whole = cloth.cloth()
+    washed = replace(whole, width_mm=whole.width_mm * (1.0 - shrinkage.across), length_mm=None)
+    matches = tuple(Match(m.a, m.b, m.along, m.across) for m in asked.matches)
+    found = lay(
+        LayRequest(
+            washed,
+            tuple(p.piece() for p in asked.pieces),
+            known_spread(asked.spread),
+            matches,
+            asked.gap,
+            asked.effort,
+            asked.seed,
+        )
+    )
+    findings = [FindingOut.of(f) for f in found.findings]
+    if found.failed:
+        return YardageRow(
+            width_mm=whole.width_mm,
+            nap=whole.nap,
+            lay_mm=None,
+            buy_mm=None,
+            buy_text="does not fit this width",
+            findings=findings,
+        )
+    buy = length_to_buy(found.length_mm, shrinkage.along, asked.straighten, asked.step)
+    return YardageRow(
+        width_mm=whole.width_mm,
+        nap=whole.nap,
+        lay_mm=found.length_mm,
+        buy_mm=buy.mm,
+        buy_text=buy.text,
+        findings=findings,
+    )

@@ -1,0 +1,186 @@
+"""GET /api/v1/features, POST /api/v1/sequence, POST /api/v1/sequence/check"""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from rowanseed.core.cloth.model import Weight
+from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.sew.model import TOOLS, Cloth, Feature, Garment, Place, Step
+from rowanseed.core.sew.numbers import Facts, numbers_for
+from rowanseed.core.sew.order import check_order, place_changes, sequence
+from rowanseed.formats.sewing import library
+from rowanseed.web.api.types import FindingOut, In, OutlineIn
+
+router = APIRouter(prefix="/api/v1", tags=["sew"])
+
+
+class SewClothIn(In):
+    """What of the cloth matters at the machine."""
+
+    weight: Weight = "medium"
+    knit: bool = False
+    piled: bool = False
+    slippery: bool = False
+    ravels: bool = False
+
+
+class SewPieceIn(In):
+    """A piece the numbers may be taken from: its name, outline and named edges."""
+
+    name: str = ""
+    id: str = ""
+    outline: OutlineIn
+    edges: dict[str, tuple[int, int]] = {}
+
+
+class SequenceIn(In):
+    """A garment by its features."""
+
+    features: dict[str, str]
+    equipment: list[str] = []
+    schools: dict[str, str] = {}
+    sitting_minutes: Annotated[int, Field(ge=10, le=600)] = 60
+    cloth: SewClothIn | None = None
+    pieces: list[SewPieceIn] = []
+
+    def garment(self) -> Garment:
+        """The core's garment."""
+        cloth = Cloth(**self.cloth.model_dump()) if self.cloth else Cloth()
+        return Garment(self.features, frozenset(self.equipment), self.schools, cloth)
+
+    def facts(self) -> Facts:
+        """What the numbers are worked out from."""
+        shapes = {
+            p.name or p.id: PieceShape(tuple(p.outline), edges=p.edges)
+            for p in self.pieces
+            if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
+        }
+        return Facts(hem=self.features.get("hem", "double"), shapes=shapes)
+
+
+class CheckIn(SequenceIn):
+    """A garment and an order of its step ids."""
+
+    order: Annotated[list[str], Field(max_length=1000)]
+
+
+class NeedOut(BaseModel):
+    """What must be done before, and why."""
+
+    id: str
+    why: str
+
+
+class StepOut(BaseModel):
+    """One step in its place."""
+
+    id: str
+    title: str
+    place: Place
+    needs: list[NeedOut]
+    settings: dict[str, str]
+    numbers: dict[str, str]
+    checks: list[str]
+    cautions: list[str]
+    minutes: int
+    sitting: int
+
+
+class SequenceOut(BaseModel):
+    """The steps in a safe order."""
+
+    steps: list[StepOut]
+    findings: list[FindingOut]
+
+
+class OrderFindingOut(BaseModel):
+    """Something about an order."""
+
+    level: Literal["note", "care", "stop"]
+    code: str
+    text: str
+    step: str
+    needs: str
+
+
+class CheckOut(BaseModel):
+    """What is wrong with an order; nothing above `note` for a sound one."""
+
+    findings: list[OrderFindingOut]
+
+
+class ChoiceOut(BaseModel):
+    """One choice of a feature or school."""
+
+    value: str
+    title: str
+
+
+class FeatureOut(BaseModel):
+    """A feature or school and its choices, the first one the default."""
+
+    name: str
+    title: str
+    reason: str = ""
+    choices: list[ChoiceOut]
+
+    @staticmethod
+    def of(feature: Feature) -> "FeatureOut":
+        """A feature of the library."""
+        choices = [ChoiceOut(value=value, title=title) for value, title in feature.choices]
+        return FeatureOut(name=feature.name, title=feature.title, reason=feature.reason, choices=choices)
+
+
+class FeaturesOut(BaseModel):
+    """Everything a garment may have."""
+
+    features: list[FeatureOut]
+    schools: list[FeatureOut]
+    equipment: list[str]
+
+
+def _step_out(step: Step) -> StepOut:
+    op = step.operation
+    return StepOut(
+        id=op.id,
+        title=op.title,
+        place=op.place,
+        needs=[NeedOut(id=n.id, why=n.why) for n in step.needs],
+        settings=dict(step.settings),
+        numbers=dict(step.numbers),
+        checks=list(op.checks),
+        cautions=list(op.cautions),
+        minutes=op.minutes,
+        sitting=step.sitting,
+    )
+
+
+@router.get("/features", name="api_features")
+def features() -> FeaturesOut:
+    """Every feature and school with its choices."""
+    known = library()
+    return FeaturesOut(
+        features=[FeatureOut.of(f) for f in known.features],
+        schools=[FeatureOut.of(s) for s in known.schools],
+        equipment=list(TOOLS),
+    )
+
+
+@router.post("/sequence", name="api_sequence")
+def order(asked: SequenceIn) -> SequenceOut:
+    """A safe order with few changes of place, in sittings."""
+    facts = asked.facts()
+    steps = sequence(library(), asked.garment(), lambda op: numbers_for(op, facts), asked.sitting_minutes)
+    text = f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings."
+    return SequenceOut(
+        steps=[_step_out(s) for s in steps], findings=[FindingOut(level="note", code="order", text=text)]
+    )
+
+
+@router.post("/sequence/check", name="api_sequence_check")
+def check(asked: CheckIn) -> CheckOut:
+    """Each need that an order breaks, with what would happen."""
+    found = check_order(library(), asked.garment(), asked.order)
+    return CheckOut(findings=[OrderFindingOut.model_validate(vars(f)) for f in found])

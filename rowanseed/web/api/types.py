@@ -1,0 +1,47 @@
+"""Types of the JSON interface: lengths in, millimetres out."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
+
+from rowanseed.core.errors import Finding, LengthError
+from rowanseed.core.lengths import parse_length
+
+
+def _mm(value: Any) -> float:
+    if isinstance(value, bool) or not isinstance(value, (int, float, str)):
+        raise ValueError("Write a length: a number of millimetres, or words with a unit such as 5/8 in.")
+    try:
+        return parse_length(value).mm
+    except LengthError as error:
+        raise ValueError(error.text) from error
+
+
+LENGTH_SCHEMA = {
+    "anyOf": [{"type": "number"}, {"type": "string"}],
+    "description": 'Millimetres, or words with a unit: `38 in`, `1 1/4"`, `97 cm`.',
+}
+Mm = Annotated[float, BeforeValidator(_mm), WithJsonSchema(LENGTH_SCHEMA, mode="validation")]
+Coordinate = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
+PointIn = tuple[Coordinate, Coordinate]
+SegmentIn = tuple[PointIn, PointIn]
+OutlineIn = Annotated[list[PointIn], Field(min_length=3, max_length=4000)]
+
+
+class In(BaseModel):
+    """A request's part. Fields that later versions add are not refused."""
+
+    model_config = ConfigDict(extra="ignore")
+
+
+class FindingOut(BaseModel):
+    """Something to know: `note`, `care` or `stop`."""
+
+    level: Literal["note", "care", "stop"]
+    code: str
+    text: str
+
+    @staticmethod
+    def of(finding: Finding) -> "FindingOut":
+        """A finding of the core."""
+        return FindingOut(level=finding.level, code=finding.code, text=finding.text)

@@ -1,0 +1,133 @@
+"""The application factory."""
+
+import os
+import sqlite3
+import threading
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.encoders import jsonable_encoder
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse, Response
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+
+from rowanseed import __version__
+from rowanseed.core.errors import RowanseedError
+from rowanseed.jobs.pool import JobPool
+from rowanseed.jobs.worker import warm_up
+from rowanseed.store import db
+from rowanseed.store.settings import Settings, settings
+from rowanseed.web import docs
+from rowanseed.web.api import lay as api_lay
+from rowanseed.web.api import reckon as api_reckon
+from rowanseed.web.api import sew as api_sew
+from rowanseed.web.api import shapes as api_shapes
+from rowanseed.web.api import sizes as api_sizes
+from rowanseed.web.deps import HERE, Household, page
+from rowanseed.web.rooms import bench, cloths, makes, patterns, people
+from rowanseed.web.rooms import settings as settings_room
+from rowanseed.web.security import Guard
+from rowanseed.web.stages import cloth, cut, fit, lay, sew, wear
+
+ROUTERS = (makes, people, patterns, cloths, bench, settings_room, fit, cloth, lay, cut, sew, wear)
+API_ROUTERS = (api_sizes, api_shapes, api_lay, api_sew, api_reckon)
+
+
+def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True) -> FastAPI:
+    """The application on a database file, created and migrated when needed.
+
+    Args:
+        database: the file; without it `ROWANSEED_DB`, or `data/rowanseed.db`.
+        workers: worker processes for long work.
+        warm: load the compiled kernels and start the workers at once, in the background.
+    """
+    path = Path(database or os.environ.get("ROWANSEED_DB") or "data/rowanseed.db")
+    path.parent.mkdir(parents=True, exist_ok=True)
+    conn = db.connect(path)
+    db.migrate(conn)
+    conn.close()
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        if warm:
+            threading.Thread(target=_warm, args=(app,), daemon=True).start()
+        yield
+        app.state.jobs.close()
+
+    app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
+    app.state.database = path
+    app.state.jobs = JobPool(workers)
+    app.add_middleware(Guard)
+    app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
+    for module in (*ROUTERS, *API_ROUTERS, docs):
+        app.include_router(module.router)
+    _handle_errors(app)
+    return app
+
+
+def _warm(app: FastAPI) -> None:
+    warm_up()
+    app.state.jobs.warm()
+
+
+def _handle_errors(app: FastAPI) -> None:
+    """Every problem as JSON under /api, as a page elsewhere; nothing is a bare 500."""
+
+    def is_api(request: Request) -> bool:
+        return request.url.path.startswith("/api/")
+
+    def problem(request: Request, status: int, title: str, text: str) -> Response:
+        conn = db.connect(request.app.state.database)
+        try:
+            home = Household(conn, _settings_or_default(conn))
+            return page(request, home, "problem.html", {"title": title, "text": text}, status)
+        finally:
+            conn.close()
+
+    @app.exception_handler(RowanseedError)
+    async def refused(request: Request, error: RowanseedError) -> Response:
+        if is_api(request):
+            loc = ["body", *[part for part in error.field.split(".") if part]]
+            return JSONResponse({"detail": [{"loc": loc, "msg": error.text, "type": error.code}]}, 422)
+        return problem(request, 422, "That cannot be done", error.text)
+
+    @app.exception_handler(RequestValidationError)
+    async def invalid(request: Request, error: RequestValidationError) -> Response:
+        if is_api(request):
+            detail = [{"loc": list(e["loc"]), "msg": _plain(e["msg"]), "type": e["type"]} for e in error.errors()]
+            return JSONResponse({"detail": jsonable_encoder(detail)}, 422)
+        return problem(request, 404, "Not found", "There is nothing at this address.")
+
+    @app.exception_handler(db.NotFound)
+    async def not_found(request: Request, error: db.NotFound) -> Response:
+        if is_api(request):
+            return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error)}]}, 404)
+        return problem(request, 404, "Not found", str(error))
+
+    @app.exception_handler(db.ChangedMeanwhile)
+    async def changed(request: Request, error: db.ChangedMeanwhile) -> Response:
+        text = f"{error} Nothing was overwritten: go back, copy what you typed, load the page anew and save again."
+        return problem(request, 409, "Changed meanwhile", text)
+
+    @app.exception_handler(HTTPException)
+    async def http_error(request: Request, error: HTTPException) -> Response:
+        if is_api(request):
+            return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error.detail)}]}, error.status_code)
+        if error.status_code == 404:
+            return problem(request, 404, "Not found", "There is nothing at this address.")
+        return problem(request, error.status_code, "That cannot be done", str(error.detail))
+
+
+def _settings_or_default(conn: sqlite3.Connection) -> Settings:
+    try:
+        return settings(conn)
+    except sqlite3.Error:
+        return Settings()
+
+
+def _plain(message: str) -> str:
+    """A validation message in words: Pydantic puts its own kind of error before ours."""
+    return message.removeprefix("Value error, ")

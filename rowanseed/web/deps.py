@@ -1,0 +1,114 @@
+"""What every route uses: a connection for the request, templates with their filters, page or fragment."""
+
+import sqlite3
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date, datetime
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import Depends, Request
+from fastapi.responses import RedirectResponse, Response
+from fastapi.templating import Jinja2Templates
+
+from rowanseed import __version__
+from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.jobs.pool import JobPool
+from rowanseed.store import db
+from rowanseed.store.settings import Settings, has_demo, settings
+
+HERE = Path(__file__).parent
+templates = Jinja2Templates(directory=str(HERE / "templates"))
+
+ROOMS = (
+    ("Makes", "/", "m"),
+    ("People", "/people", "p"),
+    ("Patterns", "/patterns", "t"),
+    ("Cloth", "/cloths", "c"),
+    ("Bench", "/bench", "b"),
+    ("Settings", "/settings", "s"),
+)
+
+
+@dataclass(frozen=True)
+class Household:
+    """The request's connection and the household's settings."""
+
+    conn: sqlite3.Connection
+    settings: Settings
+
+    @property
+    def unit(self) -> Unit:
+        """The unit lengths are shown in first."""
+        return self.settings.unit
+
+
+def household(request: Request) -> Iterator[Household]:
+    """A connection for this request, closed when it is answered."""
+    conn = db.connect(request.app.state.database)
+    try:
+        yield Household(conn, settings(conn))
+    finally:
+        conn.close()
+
+
+def pool(request: Request) -> JobPool:
+    """The application's worker processes."""
+    found: JobPool = request.app.state.jobs
+    return found
+
+
+Home = Annotated[Household, Depends(household)]
+Jobs = Annotated[JobPool, Depends(pool)]
+
+
+def today() -> date:
+    """The day by this machine's clock."""
+    return date.today()
+
+
+def now() -> datetime:
+    """The time by this machine's clock."""
+    return datetime.now()
+
+
+def page(request: Request, home: Household, name: str, context: Mapping[str, Any], status: int = 200) -> Response:
+    """Render a template with what every page needs."""
+    path = request.url.path
+    room = next((r[0] for r in ROOMS[1:] if path.startswith(r[1])), "Makes")
+    shared = {
+        "rooms": ROOMS,
+        "room": room,
+        "unit": home.unit,
+        "app_version": __version__,
+        "demo_here": has_demo(home.conn),
+    }
+    return templates.TemplateResponse(
+        request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
+    )
+
+
+def page_or_part(
+    request: Request, home: Household, whole: str, part: str, context: Mapping[str, Any], status: int = 200
+) -> Response:
+    """Render the fragment for htmx, the whole page for everyone else."""
+    return page(request, home, part if "HX-Request" in request.headers else whole, context, status)
+
+
+def see_other(request: Request, url: str) -> Response:
+    """Go on to another page after a change, for htmx and for plain forms."""
+    if "HX-Request" in request.headers:
+        return Response(status_code=204, headers={"HX-Redirect": url})
+    return RedirectResponse(url, 303)
+
+
+def _signed(mm: float | None, unit: Unit = "cm") -> str:
+    if mm is None:
+        return "–"
+    return ("+" if mm >= 0 else "−") + format_length(abs(mm), unit)
+
+
+templates.env.filters["length"] = lambda mm, unit="cm": "–" if mm is None else format_length(mm, unit)
+templates.env.filters["both"] = both
+templates.env.filters["signed"] = _signed
+templates.env.globals["static"] = lambda path: f"/static/{path}?v={__version__}"

@@ -1,0 +1,101 @@
+"""Reading forms: every field keeps what was typed, errors and echoes stand beside it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from fastapi import Request
+
+from rowanseed.core.errors import LengthError
+from rowanseed.core.lengths import Length, Unit, parse_length
+
+T = TypeVar("T", bound=str)
+
+
+@dataclass
+class Form:
+    """A submitted form: `typed` as it came, `errors` by field, `echoes` of what was understood."""
+
+    typed: Mapping[str, str]
+    unit: Unit = "cm"
+    errors: dict[str, str] = field(default_factory=dict)
+    echoes: dict[str, str] = field(default_factory=dict)
+
+    @property
+    def sound(self) -> bool:
+        """Whether nothing was wrong."""
+        return not self.errors
+
+    def text(self, name: str, what: str = "", most: int = 2000) -> str:
+        """A text field, trimmed; with `what` it must not be empty."""
+        value = self.typed.get(name, "").strip()
+        if what and not value:
+            self.errors[name] = f"{what} is needed."
+        if len(value) > most:
+            self.errors[name] = f"Keep this under {most} characters."
+        return value
+
+    def length(self, name: str, what: str = "", most_mm: float = 100_000) -> Length | None:
+        """A length field; None when it is empty or unreadable. With `what` it must not be empty."""
+        value = self.typed.get(name, "").strip()
+        if not value:
+            if what:
+                self.errors[name] = f"{what} is needed, such as 5/8 in or 97 cm."
+            return None
+        try:
+            length = parse_length(value, self.unit)
+        except LengthError as error:
+            self.errors[name] = error.text
+            return None
+        if length.mm > most_mm:
+            self.errors[name] = f"{length.echo()} is more than this can be. Check the unit."
+            return None
+        self.echoes[name] = length.echo()
+        return length if length.text[-1:].isalpha() or not length.text[-1:].isdigit() else _with_unit(length)
+
+    def choice(self, name: str, choices: tuple[T, ...]) -> T:
+        """One of the choices; the first one when the field is missing, an error when it is none of them."""
+        value = self.typed.get(name, choices[0])
+        for choice in choices:
+            if value == choice:
+                return choice
+        self.errors[name] = f"Choose one of: {', '.join(choices)}."
+        return choices[0]
+
+    def percent(self, name: str) -> float:
+        """A share typed as a percentage, empty for 0."""
+        value = self.typed.get(name, "").strip().rstrip("%").replace(",", ".")
+        if not value:
+            return 0.0
+        try:
+            share = float(value) / 100
+        except ValueError:
+            self.errors[name] = "Write a percentage, such as 3."
+            return 0.0
+        if not 0 <= share < 0.5:
+            self.errors[name] = "Between 0 and 50 %."
+            return 0.0
+        return share
+
+    def number(self, name: str, what: str, least: int, most: int) -> int:
+        """A whole number within limits."""
+        value = self.typed.get(name, "").strip()
+        if not value.isdigit() or not least <= int(value) <= most:
+            self.errors[name] = f"{what}: a whole number from {least} to {most}."
+            return least
+        return int(value)
+
+    def flag(self, name: str) -> bool:
+        """A tick box."""
+        return self.typed.get(name) in ("on", "true", "1", "yes")
+
+
+def _with_unit(length: Length) -> Length:
+    """A length typed as a bare number, with the unit that was understood written behind it."""
+    return Length(length.mm, f"{length.text} {length.unit}", length.unit)
+
+
+async def read_form(request: Request, unit: Unit = "cm") -> Form:
+    """The submitted form's text fields (a field given more than once keeps its last value)."""
+    data = await request.form()
+    return Form({key: str(value) for key, value in data.items() if isinstance(value, str)}, unit)

@@ -1,0 +1,238 @@
+"""A make with everything its six stages show, loaded as it is asked for, and each stage's state."""
+
+import sqlite3
+from dataclasses import dataclass
+from functools import cached_property
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.errors import Finding
+from rowanseed.core.lay.model import LayRequest
+from rowanseed.core.lay.yardage import Buy, length_to_buy
+from rowanseed.core.making import (
+    CutCard,
+    SizedPiece,
+    cut_cards,
+    features_of,
+    fingerprint,
+    lay_request,
+    roles_of,
+    sewing_facts,
+    sized_pieces,
+)
+from rowanseed.core.pattern.model import Pattern, Role
+from rowanseed.core.sew.model import Cloth as SewCloth
+from rowanseed.core.sew.model import Garment as SewGarment
+from rowanseed.core.sew.model import Step
+from rowanseed.core.sew.numbers import Facts, numbers_for
+from rowanseed.core.sew.order import in_sittings, sequence
+from rowanseed.formats.sewing import library
+from rowanseed.store import cloths, makes, patterns, people
+from rowanseed.store.cloths import StoredCloth
+from rowanseed.store.makes import Make, Note, StoredLay
+from rowanseed.store.people import Person
+from rowanseed.store.settings import Settings
+
+STAGES = ("Fit", "Cloth", "Lay", "Cut", "Sew", "Wear")
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A stage of a make: its state, in a word and as a colour's name, and its next action."""
+
+    name: str
+    state: str
+    word: str
+    action: str
+    url: str
+
+
+@dataclass(frozen=True)
+class RoleView:
+    """One cloth of a make: its role, the cloth chosen, its pieces, what the lay would be asked, and the lay kept."""
+
+    role: Role
+    cloth: StoredCloth | None
+    pieces: list[SizedPiece]
+    findings: list[Finding]
+    request: LayRequest | None
+    kept: StoredLay | None
+
+    @property
+    def current(self) -> bool:
+        """Whether the kept lay answers what would be asked now."""
+        return self.kept is not None and self.request is not None and self.kept.asked == fingerprint(self.request)
+
+    def to_buy(self, settings: Settings) -> Buy | None:
+        """The length to buy for the kept lay, with shrinkage still to come and the loss in straightening."""
+        if self.kept is None or self.cloth is None:
+            return None
+        cloth = self.cloth.cloth
+        shrink = 0.0 if cloth.prepared else cloth.shrink_along
+        return length_to_buy(self.kept.lay.length_mm, shrink, settings.straighten_mm, settings.step)
+
+
+class MakeView:
+    """A make's facts for its pages."""
+
+    def __init__(self, conn: sqlite3.Connection, make_id: int, settings: Settings) -> None:
+        self.conn = conn
+        self.settings = settings
+        self.make: Make = makes.make(conn, make_id)
+
+    @cached_property
+    def pattern(self) -> Pattern:
+        """The pattern with its pieces in every size."""
+        return patterns.pattern(self.conn, self.make.pattern_id).pattern
+
+    @cached_property
+    def people(self) -> dict[int, Person]:
+        """The people the garments are for, by id."""
+        ids = {g.person_id for g in self.make.garments if g.person_id is not None}
+        return {i: people.person(self.conn, i) for i in ids}
+
+    @cached_property
+    def sizes(self) -> list[str]:
+        """The chosen sizes; shorter than the garments while some are open."""
+        return [g.size for g in self.make.garments if g.size]
+
+    @cached_property
+    def roles(self) -> list[RoleView]:
+        """Every cloth the view asks for."""
+        kept = makes.lays(self.conn, self.make.id)
+        return [self._role(role, kept.get(role)) for role in roles_of(self.pattern, self.make.view)]
+
+    def _role(self, role: Role, kept: StoredLay | None) -> RoleView:
+        cloth_id = self.make.cloths.get(role)
+        cloth = cloths.cloth(self.conn, cloth_id) if cloth_id is not None else None
+        complete = len(self.sizes) == len(self.make.garments)
+        pieces, findings = sized_pieces(self.pattern, self.make.view, role, self.sizes) if complete else ([], [])
+        request = None
+        if cloth is not None and pieces and not findings:
+            request = lay_request(pieces, cloth.cloth, self.make.plan)
+        return RoleView(role, cloth, pieces, findings, request, kept)
+
+    def role(self, name: str) -> RoleView | None:
+        """One cloth of the make."""
+        return next((r for r in self.roles if r.role == name), None)
+
+    @cached_property
+    def cards(self) -> dict[str, list[CutCard]]:
+        """Cutting cards by role, from lays that are up to date."""
+        interfaced = {p.name for p in self.pattern.pieces_of(self.make.view, "interfacing")}
+        return {
+            r.role: cut_cards(r.role, r.kept.lay, r.pieces, interfaced)
+            for r in self.roles
+            if r.kept is not None and r.current
+        }
+
+    @cached_property
+    def cut(self) -> set[str]:
+        """Keys of the cards ticked."""
+        return makes.ticks(self.conn, self.make.id, "cut")
+
+    @cached_property
+    def sewn(self) -> set[str]:
+        """Ids of the steps ticked."""
+        return makes.ticks(self.conn, self.make.id, "sew")
+
+    @cached_property
+    def garment(self) -> SewGarment:
+        """The garment as the sewing engine needs it."""
+        plan = self.make.plan
+        schools = {**self.settings.schools, **plan.schools}
+        return SewGarment(
+            features_of(self.pattern, self.make.view, plan), frozenset(self.settings.tools), schools, self._sew_cloth()
+        )
+
+    def _sew_cloth(self) -> SewCloth:
+        shell = self.role("self")
+        if shell is None or shell.cloth is None:
+            return SewCloth()
+        c: Cloth = shell.cloth.cloth
+        return SewCloth(c.weight, c.knit, c.piled, c.slippery, c.ravels)
+
+    @cached_property
+    def steps(self) -> list[Step]:
+        """The sewing order: the program's, or the user's own where they made one."""
+        minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
+        steps = sequence(library(), self.garment, lambda op: numbers_for(op, self._facts()), minutes)
+        place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
+        if not place:
+            return steps
+        return in_sittings(sorted(steps, key=lambda s: place.get(s.operation.id, len(place))), minutes)
+
+    def _facts(self) -> Facts:
+        person = next(iter(self.people.values()), None)
+        waist = person.latest.values.get("waist") if person and person.latest else None
+        pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
+        hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
+        return sewing_facts(Facts(self.settings.unit), pieces, waist.mm if waist else None, hem)
+
+    @cached_property
+    def remembered(self) -> list[Note]:
+        """What earlier makes of this pattern, or with these cloths, asked to remember."""
+        return makes.next_time_notes(self.conn, self.make.id, self.make.pattern_id)
+
+    @cached_property
+    def stages(self) -> list[Stage]:
+        """The six stages with their states and next actions."""
+        return [self._fit(), self._cloth(), self._lay(), self._cut(), self._sew(), self._wear()]
+
+    @property
+    def next_stage(self) -> Stage:
+        """The first stage that is not done."""
+        return next((s for s in self.stages if s.state != "done"), self.stages[-1])
+
+    def _stage(self, name: str, state: str, word: str, action: str) -> Stage:
+        return Stage(name, state, word, action, f"/makes/{self.make.id}/{name.lower()}")
+
+    def _fit(self) -> Stage:
+        open_ = sum(1 for g in self.make.garments if not g.size)
+        if open_:
+            return self._stage("Fit", "open", "size open", "Choose the size")
+        return self._stage("Fit", "done", "size " + ", ".join(self.sizes), "Look at the ease")
+
+    def _cloth(self) -> Stage:
+        missing = [r.role for r in self.roles if r.cloth is None]
+        if missing:
+            return self._stage("Cloth", "open", f"{missing[0]} cloth open", "Choose the cloth")
+        return self._stage("Cloth", "done", "chosen", "Look at the cloth")
+
+    def _lay(self) -> Stage:
+        if not self.roles or any(r.request is None for r in self.roles):
+            return self._stage("Lay", "later", "after fit and cloth", "Lay the pieces")
+        if any(not r.current for r in self.roles):
+            stale = any(r.kept is not None and not r.current for r in self.roles)
+            return self._stage("Lay", "open", "out of date" if stale else "not laid", "Lay the pieces")
+        if any(r.kept and (r.kept.lay.short_mm or r.kept.lay.failed) for r in self.roles):
+            return self._stage("Lay", "care", "cloth too short", "Look at the lay")
+        return self._stage("Lay", "done", "laid", "Look at the lay")
+
+    def _cut(self) -> Stage:
+        if self.stages_before_cut_open:
+            return self._stage("Cut", "later", "after the lay", "Cut the pieces")
+        total = sum(len(c) for c in self.cards.values())
+        done = sum(1 for cards in self.cards.values() for c in cards if c.key in self.cut)
+        if done < total:
+            return self._stage("Cut", "open", f"{done} of {total} cut", "Cut the next piece")
+        return self._stage("Cut", "done", "all cut", "Look at the cards")
+
+    @property
+    def stages_before_cut_open(self) -> bool:
+        """Whether a lay is missing, out of date, or does not fit its cloth."""
+        return not self.roles or any(
+            not r.current or r.kept is None or r.kept.lay.short_mm > 0 or bool(r.kept.lay.failed) for r in self.roles
+        )
+
+    def _sew(self) -> Stage:
+        total = len(self.steps)
+        done = sum(1 for s in self.steps if s.operation.id in self.sewn)
+        if done == total:
+            return self._stage("Sew", "done", "all sewn", "Look at the steps")
+        state = "open" if done or not self.stages_before_cut_open else "later"
+        return self._stage("Sew", state, f"{done} of {total} steps", "Sew the next step")
+
+    def _wear(self) -> Stage:
+        if self.make.finished_on:
+            return self._stage("Wear", "done", f"worn since {self.make.finished_on:%d %b %Y}", "Read the notes")
+        return self._stage("Wear", "later", "not yet", "Write what you learned")

@@ -1,0 +1,137 @@
+"""The stash: lengths of cloth with the facts that decide how they are laid and sewn."""
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
+from rowanseed.core.cloth.prints import PRINT_KINDS, Print
+from rowanseed.core.lay.model import Nap
+from rowanseed.core.lengths import Length, parse_length
+from rowanseed.store import cloths, db
+from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/cloths", include_in_schema=False)
+NAPS: tuple[Nap, ...] = ("none", "one-way")
+FLAGS = ("knit", "piled", "slippery", "ravels", "prepared")
+
+
+@router.get("", name="cloths")
+def index(request: Request, home: Home) -> Response:
+    """Every cloth."""
+    return page(request, home, "cloths/index.html", {"cloths": cloths.cloths(home.conn)})
+
+
+@router.get("/new", name="cloth_new")
+def new(request: Request, home: Home) -> Response:
+    """The form for a cloth."""
+    return _form(request, home, Form({}), None, 200)
+
+
+@router.post("/new")
+async def add(request: Request, home: Home) -> Response:
+    """Add a cloth."""
+    form = await read_form(request, home.unit)
+    cloth = _read(form)
+    if cloth is None:
+        return _form(request, home, form, None, 422)
+    with db.write(home.conn):
+        cloth_id = cloths.add_cloth(home.conn, cloth)
+    return see_other(request, f"/cloths/{cloth_id}")
+
+
+@router.get("/{cloth_id}", name="cloth")
+def show(request: Request, home: Home, cloth_id: int) -> Response:
+    """A cloth's facts, ready to be changed."""
+    stored = cloths.cloth(home.conn, cloth_id)
+    return _form(request, home, Form(_typed(stored.cloth)), stored, 200)
+
+
+@router.post("/{cloth_id}")
+async def change(request: Request, home: Home, cloth_id: int) -> Response:
+    """Change a cloth."""
+    form = await read_form(request, home.unit)
+    stored = cloths.cloth(home.conn, cloth_id)
+    cloth = _read(form)
+    if cloth is None:
+        return _form(request, home, form, stored, 422)
+    with db.write(home.conn):
+        cloths.update_cloth(home.conn, cloth_id, int(form.typed.get("version", "0") or 0), cloth)
+    return see_other(request, f"/cloths/{cloth_id}")
+
+
+def _form(request: Request, home: Household, form: Form, stored: cloths.StoredCloth | None, status: int) -> Response:
+    context = {"form": form, "stored": stored, "kinds": CLOTH_KINDS, "prints": PRINT_KINDS, "weights": WEIGHTS}
+    return page(request, home, "cloths/form.html", context, status)
+
+
+def _typed(cloth: Cloth) -> dict[str, str]:
+    """A cloth as its form's fields."""
+    texts = {k: str(getattr(cloth, k)) for k in ("name", "kind", "fibre", "weight", "nap", "care", "price", "note")}
+    lengths = {
+        "width": cloth.width.text,
+        "selvage": cloth.selvage.text,
+        "length": cloth.length.text if cloth.length else "",
+    }
+    shares = {k: f"{getattr(cloth, k) * 100:g}" if getattr(cloth, k) else "" for k in ("shrink_along", "shrink_across")}
+    p = cloth.print
+    print_ = {
+        "print_kind": p.kind,
+        "repeat_along": f"{p.repeat_along_mm:g} mm" if p.repeat_along_mm else "",
+        "repeat_across": f"{p.repeat_across_mm:g} mm" if p.repeat_across_mm else "",
+        "uneven": "" if p.even else "on",
+        "ground": cloth.print_colours[0],
+        "figure": cloth.print_colours[1],
+    }
+    flags = {k: "on" for k in FLAGS if getattr(cloth, k)}
+    return {**texts, **lengths, **shares, **print_, **flags}
+
+
+def _colour(form: Form, name: str, default: str) -> str:
+    value = form.typed.get(name, default) or default
+    if len(value) != 7 or value[0] != "#" or any(c not in "0123456789abcdefABCDEF" for c in value[1:]):
+        form.errors[name] = "Choose a colour."
+        return default
+    return value
+
+
+def _read(form: Form) -> Cloth | None:
+    """The cloth a form describes, or None with the form's errors set."""
+    width = form.length("width", "The width", 5000)
+    selvage = form.length("selvage", most_mm=200) or Length(0.0, "0 cm", "cm")
+    length = form.length("length", most_mm=200_000)
+    along, across = form.length("repeat_along"), form.length("repeat_across")
+    name = form.text("name", "A name", 80)
+    print_ = Print(
+        form.choice("print_kind", PRINT_KINDS),
+        not form.flag("uneven"),
+        along.mm if along else 0.0,
+        across.mm if across else 0.0,
+    )
+    if width is not None and selvage.mm * 2 >= width.mm:
+        form.errors["selvage"] = "The two selvages leave no cloth between them."
+    cloth = Cloth(
+        name,
+        width or parse_length("1 m"),
+        selvage,
+        length,
+        form.choice("kind", CLOTH_KINDS),
+        form.text("fibre"),
+        form.choice("weight", WEIGHTS),
+        form.choice("nap", NAPS),
+        "",
+        print_,
+        (_colour(form, "ground", "#E9DFC9"), _colour(form, "figure", "#A9886B")),
+        form.flag("knit"),
+        form.flag("piled"),
+        form.flag("slippery"),
+        form.flag("ravels"),
+        True,
+        form.text("care"),
+        form.text("price"),
+        "",
+        form.percent("shrink_along"),
+        form.percent("shrink_across"),
+        form.flag("prepared"),
+        form.text("note"),
+    )
+    return cloth if form.sound else None

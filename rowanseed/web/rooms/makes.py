@@ -1,0 +1,120 @@
+"""The shelf of makes, starting one, and the echo beside every length field."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import HTMLResponse
+from markupsafe import escape
+
+from rowanseed.core.errors import LengthError
+from rowanseed.core.lengths import parse_length
+from rowanseed.store import db, makes, patterns, people
+from rowanseed.store.makes import Make
+from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+from rowanseed.web.makeview import STAGES, MakeView
+
+router = APIRouter(include_in_schema=False)
+SHELF = 24
+
+
+@dataclass(frozen=True)
+class Shelved:
+    """A make on the shelf: what it is of, for whom, each stage's state, the next stage."""
+
+    make: Make
+    pattern: str
+    people: str
+    states: list[tuple[str, str]]
+    next: str
+
+
+def _states(home: Household, make: Make) -> list[tuple[str, str]]:
+    """Each stage's state from counts alone; the make's own pages look closer."""
+    facts = makes.lay_facts(home.conn, make.id)
+    cut, sewn = makes.ticks(home.conn, make.id, "cut"), makes.ticks(home.conn, make.id, "sew")
+    lay = "care" if any(r["short_mm"] > 0 for r in facts) else ("done" if facts else "later")
+    done = {
+        "Fit": "done" if all(g.size for g in make.garments) else "open",
+        "Cloth": "done" if make.cloths else "later",
+        "Lay": lay,
+        "Cut": "done" if sewn else ("open" if cut else "later"),
+        "Sew": "open" if sewn else "later",
+        "Wear": "done" if make.finished_on else "later",
+    }
+    if make.finished_on:
+        done = dict.fromkeys(STAGES, "done")
+    return [(name, done[name]) for name in STAGES]
+
+
+def _shelved(home: Household, make: Make, names: dict[int, str], folk: dict[int, str]) -> Shelved:
+    states = _states(home, make)
+    for_whom = ", ".join(folk[g.person_id] for g in make.garments if g.person_id in folk)
+    next_ = next((name for name, state in states if state != "done"), "Wear")
+    return Shelved(make, names.get(make.pattern_id, ""), for_whom, states, next_)
+
+
+@router.get("/", name="makes")
+def shelf(request: Request, home: Home, all: bool = False) -> Response:
+    """Every make, those under way first."""
+    every = makes.makes(home.conn)
+    names = {p.id: p.name for p in patterns.patterns(home.conn)}
+    folk = {p.id: p.name for p in people.people(home.conn)}
+    shown = every if all else every[:SHELF]
+    context = {
+        "shelf": [_shelved(home, m, names, folk) for m in shown],
+        "more": len(every) - len(shown),
+        "patterns": names,
+        "people": folk,
+    }
+    return page(request, home, "makes/shelf.html", context)
+
+
+@router.get("/makes/new", name="make_new")
+def new(request: Request, home: Home, pattern: int = 0) -> Response:
+    """The form that starts a make."""
+    return _form(request, home, Form({"pattern": str(pattern or "")}), 200)
+
+
+def _form(request: Request, home: Household, form: Form, status: int) -> Response:
+    known = [patterns.envelope(home.conn, p.id) for p in patterns.patterns(home.conn)]
+    context = {"form": form, "patterns": known, "people": people.people(home.conn)}
+    return page(request, home, "makes/new.html", context, status)
+
+
+@router.post("/makes/new")
+async def start(request: Request, home: Home) -> Response:
+    """Start a make."""
+    form = await read_form(request)
+    data = await request.form()
+    name = form.text("name", "A name", 80)
+    chosen = form.typed.get("pattern_view", "")
+    folk: list[int | None] = [int(str(v)) for v in data.getlist("people") if str(v).isdigit()]
+    pattern_id, _, view = chosen.partition("|")
+    if not pattern_id.isdigit():
+        form.errors["pattern_view"] = "Choose a pattern and a view."
+    if not form.sound:
+        return _form(request, home, form, 422)
+    patterns.envelope(home.conn, int(pattern_id))
+    with db.write(home.conn):
+        make_id = makes.add_make(home.conn, name, int(pattern_id), view, folk or [None], today())
+    return see_other(request, f"/makes/{make_id}/fit")
+
+
+@router.get("/makes/{make_id}", name="make")
+def open_make(request: Request, home: Home, make_id: int) -> Response:
+    """Go to the stage that is next."""
+    return see_other(request, MakeView(home.conn, make_id, home.settings).next_stage.url)
+
+
+@router.post("/lengths/echo", name="length_echo")
+async def echo(request: Request, home: Home) -> HTMLResponse:
+    """What a length field's words were understood as; a problem stands there while typing."""
+    form = await read_form(request)
+    text = next(iter(form.typed.values()), "").strip()
+    if not text:
+        return HTMLResponse("")
+    try:
+        return HTMLResponse(f'<span class="echo">{escape(parse_length(text, home.unit).echo())}</span>')
+    except LengthError as error:
+        return HTMLResponse(f'<span class="field-error">{escape(error.text)}</span>')

@@ -1,0 +1,384 @@
+"""Patterns: the envelope, views with their features, pieces by quick shapes, files in and out."""
+
+from dataclasses import dataclass, replace
+
+from fastapi import APIRouter, Request, Response, UploadFile
+from starlette.datastructures import FormData
+
+from rowanseed.core.errors import LengthError, PatternFileError, ShapeError
+from rowanseed.core.fit.ease import ZONES, Garment
+from rowanseed.core.lay.model import Grain
+from rowanseed.core.lengths import Length, Unit, parse_length
+from rowanseed.core.pattern.model import ROLES, EnvelopeSize, Pattern, Piece, PieceShape, View
+from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
+from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
+from rowanseed.formats.sewing import library
+from rowanseed.formats.svg import piece_svg
+from rowanseed.store import db, patterns
+from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/patterns", include_in_schema=False)
+GARMENTS: tuple[Garment, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
+GRAINS: tuple[Grain, ...] = ("lengthwise", "crosswise", "bias", "any")
+CELLS = tuple((kind, zone) for kind in ("body", "finished") for zone in ZONES)
+
+
+@dataclass
+class SizeLine:
+    """One row of the size table as typed, with its errors by cell."""
+
+    size: str
+    cells: dict[str, str]
+    errors: dict[str, str]
+
+
+@router.get("", name="patterns")
+def index(request: Request, home: Home) -> Response:
+    """Every pattern."""
+    return page(request, home, "patterns/index.html", {"patterns": patterns.patterns(home.conn), "problem": None})
+
+
+@router.get("/schema.json", name="pattern_schema")
+def published_schema() -> dict[str, object]:
+    """The schema of the pattern file."""
+    return schema()
+
+
+@router.post("/import", name="pattern_import")
+async def take_in(request: Request, home: Home, file: UploadFile) -> Response:
+    """Take in a pattern file."""
+    try:
+        pattern = read_pattern(await file.read())
+    except PatternFileError as error:
+        context = {"patterns": patterns.patterns(home.conn), "problem": error}
+        return page(request, home, "patterns/index.html", context, 422)
+    with db.write(home.conn):
+        pattern_id = patterns.add_pattern(home.conn, pattern)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.get("/new", name="pattern_new")
+def new(request: Request, home: Home) -> Response:
+    """The form for an envelope."""
+    lines = [SizeLine("", {}, {}) for _ in range(3)]
+    return _envelope_form(request, home, Form({"views": "A"}), lines, None, 200)
+
+
+@router.post("/new")
+async def add(request: Request, home: Home) -> Response:
+    """Add a pattern by its envelope."""
+    form = await read_form(request, home.unit)
+    pattern, lines = _read_envelope(form, await request.form(), home.unit, Pattern(""))
+    if pattern is None:
+        return _envelope_form(request, home, form, lines, None, 422)
+    with db.write(home.conn):
+        pattern_id = patterns.add_pattern(home.conn, pattern)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.get("/{pattern_id}", name="pattern")
+def show(request: Request, home: Home, pattern_id: int) -> Response:
+    """A pattern: its envelope, views and pieces."""
+    stored = patterns.pattern(home.conn, pattern_id)
+    middle = stored.pattern.size_names()[len(stored.pattern.sizes) // 2 :] or ("",)
+    thumbs = {p.number: _thumb(p, middle[0]) for p in stored.pattern.pieces}
+    context = {"stored": stored, "p": stored.pattern, "thumbs": thumbs, "zones": ZONES, "library": library()}
+    return page(request, home, "patterns/show.html", context)
+
+
+def _thumb(piece: Piece, size: str) -> str:
+    shape = piece.shapes.get(size) or next(iter(piece.shapes.values()), None)
+    return piece_svg(shape, f"{piece.number} {piece.name}") if shape else ""
+
+
+@router.get("/{pattern_id}/file.json", name="pattern_file")
+def give_out(home: Home, pattern_id: int) -> Response:
+    """The pattern as a file."""
+    stored = patterns.pattern(home.conn, pattern_id)
+    headers = {"Content-Disposition": f'attachment; filename="pattern-{pattern_id}.json"'}
+    return Response(write_pattern(stored.pattern), media_type="application/json", headers=headers)
+
+
+@router.get("/{pattern_id}/envelope", name="envelope")
+def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
+    """The envelope's form, filled in."""
+    stored = patterns.envelope(home.conn, pattern_id)
+    p = stored.pattern
+    views = "\n".join(f"{v.name}: {v.description}" if v.description else v.name for v in p.views)
+    typed = {
+        "name": p.name,
+        "label": p.label,
+        "garment": p.garment,
+        "views": views,
+        "notions": p.notions,
+        "note": p.note,
+    }
+    if p.drafted_height:
+        typed["drafted_height"] = p.drafted_height.text
+    lines = [
+        SizeLine(s.size, {f"{kind}_{z}": getattr(s, kind)[z].text for kind, z in CELLS if z in getattr(s, kind)}, {})
+        for s in p.sizes
+    ]
+    return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
+
+
+@router.post("/{pattern_id}/envelope")
+async def change_envelope(request: Request, home: Home, pattern_id: int) -> Response:
+    """Change the envelope."""
+    form = await read_form(request, home.unit)
+    stored = patterns.envelope(home.conn, pattern_id)
+    pattern, lines = _read_envelope(form, await request.form(), home.unit, stored.pattern)
+    if pattern is None:
+        return _envelope_form(request, home, form, lines, stored, 422)
+    with db.write(home.conn):
+        patterns.update_envelope(home.conn, pattern_id, int(form.typed.get("version") or 0), pattern)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+def _envelope_form(
+    request: Request,
+    home: Household,
+    form: Form,
+    lines: list[SizeLine],
+    stored: patterns.StoredPattern | None,
+    status: int,
+) -> Response:
+    context = {"form": form, "lines": lines, "stored": stored, "garments": GARMENTS, "zones": ZONES}
+    return page(request, home, "patterns/envelope.html", context, status)
+
+
+def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> tuple[Pattern | None, list[SizeLine]]:
+    """The pattern an envelope form describes (None when something is wrong), and its size rows as typed."""
+    name = form.text("name", "A name", 120)
+    height = form.length("drafted_height", most_mm=2500)
+    views = _read_views(form, before)
+    lines, sizes = _read_sizes(form, data, unit)
+    pattern = replace(
+        before,
+        name=name,
+        label=form.text("label"),
+        garment=form.choice("garment", GARMENTS),
+        drafted_height=height,
+        sizes=sizes,
+        views=views,
+        notions=form.text("notions"),
+        note=form.text("note"),
+    )
+    return (pattern if form.sound else None), lines
+
+
+def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
+    """Views, one a line: `A: with a collar`. Their features are kept by name."""
+    kept = {v.name: v.features for v in before.views}
+    views: dict[str, View] = {}
+    for line in form.typed.get("views", "").splitlines():
+        name, _, words = line.partition(":")
+        if name.strip():
+            views[name.strip()[:40]] = View(name.strip()[:40], words.strip(), kept.get(name.strip(), {}))
+    if not views:
+        form.errors["views"] = "Name at least one view, such as A."
+    return tuple(views.values()) or (View("A"),)
+
+
+def _read_sizes(form: Form, data: FormData, unit: Unit) -> tuple[list[SizeLine], tuple[EnvelopeSize, ...]]:
+    columns = {f"{kind}_{zone}": [str(v) for v in data.getlist(f"{kind}_{zone}")] for kind, zone in CELLS}
+    lines: list[SizeLine] = []
+    sizes: list[EnvelopeSize] = []
+    for at, raw in enumerate(str(v).strip() for v in data.getlist("size")):
+        cells = {key: values[at].strip() for key, values in columns.items() if at < len(values) and values[at].strip()}
+        if not raw and not cells:
+            continue
+        line = SizeLine(raw, cells, {})
+        lengths = _read_cells(line, unit)
+        if not raw:
+            line.errors["size"] = "Which size?"
+        if raw in [s.size for s in sizes]:
+            line.errors["size"] = "This size stands here twice."
+        form.errors.update({f"size {raw or at + 1}": text for text in line.errors.values()})
+        lines.append(line)
+        body: dict[str, Length] = {z: lengths[f"body_{z}"] for z in ZONES if f"body_{z}" in lengths}
+        finished: dict[str, Length] = {z: lengths[f"finished_{z}"] for z in ZONES if f"finished_{z}" in lengths}
+        sizes.append(EnvelopeSize(raw, body, finished))
+    _refuse_falling(form, lines, sizes)
+    return lines or [SizeLine("", {}, {})], tuple(sizes)
+
+
+def _read_cells(line: SizeLine, unit: Unit) -> dict[str, Length]:
+    lengths = {}
+    for key, text in line.cells.items():
+        try:
+            read = parse_length(text, unit)
+            lengths[key] = read if not text[-1].isdigit() else Length(read.mm, f"{text} {unit}", unit)
+        except LengthError as error:
+            line.errors[key] = error.text
+    return lengths
+
+
+def _refuse_falling(form: Form, lines: list[SizeLine], sizes: list[EnvelopeSize]) -> None:
+    for at in range(1, len(sizes)):
+        for kind, zone in CELLS:
+            small, large = getattr(sizes[at - 1], kind).get(zone), getattr(sizes[at], kind).get(zone)
+            if small and large and large.mm < small.mm:
+                text = f"Smaller than size {sizes[at - 1].size}: list the smallest size first."
+                lines[at].errors[f"{kind}_{zone}"] = text
+                form.errors[f"size {sizes[at].size}"] = text
+
+
+@router.get("/{pattern_id}/views/{view}", name="view_features")
+def features(request: Request, home: Home, pattern_id: int, view: str) -> Response:
+    """What a view's garment has."""
+    stored = patterns.envelope(home.conn, pattern_id)
+    context = {"stored": stored, "p": stored.pattern, "view": stored.pattern.view(view), "library": library()}
+    return page(request, home, "patterns/features.html", context)
+
+
+@router.post("/{pattern_id}/views/{view}")
+async def change_features(request: Request, home: Home, pattern_id: int, view: str) -> Response:
+    """Keep a view's features; a feature at its default is not written down."""
+    form = await read_form(request)
+    stored = patterns.envelope(home.conn, pattern_id)
+    chosen = {}
+    for feature in library().features:
+        choice = form.choice(feature.name, tuple(v for v, _ in feature.choices))
+        if choice != feature.choices[0][0]:
+            chosen[feature.name] = choice
+    views = tuple(replace(v, features=chosen) if v.name == view else v for v in stored.pattern.views)
+    with db.write(home.conn):
+        version = int(form.typed.get("version") or 0)
+        patterns.update_envelope(home.conn, pattern_id, version, replace(stored.pattern, views=views))
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.get("/{pattern_id}/pieces/new", name="piece_new")
+def new_piece(
+    request: Request, home: Home, pattern_id: int, shape: str = "", number: str = "", size: str = ""
+) -> Response:
+    """The form for a piece: first which shape, then its figures; with a number, another size of that piece."""
+    stored = patterns.pattern(home.conn, pattern_id)
+    piece = next((p for p in stored.pattern.pieces if p.number == number), None)
+    if not shape:
+        shapes = [(s, piece_svg(_example(s.name), s.title)) for s in QUICK_SHAPES.values()]
+        context = {"stored": stored, "p": stored.pattern, "shapes": shapes, "number": number}
+        return page(request, home, "patterns/choose_shape.html", context)
+    typed = (
+        _piece_typed(piece) if piece else {"number": str(len(stored.pattern.pieces) + 1), "cut": "2", "mirrored": "on"}
+    )
+    if shape in QUICK_SHAPES and not piece:
+        typed["name"] = QUICK_SHAPES[shape].title
+        if QUICK_SHAPES[shape].on_fold:
+            typed.update(cut="1", mirrored="")
+    typed["size"] = size
+    return _piece_form(request, home, stored, shape, Form(typed), 200)
+
+
+def _example(name: str) -> PieceShape:
+    return draw_quick(name, {m.key: m.example for m in QUICK_SHAPES[name].measures})
+
+
+def _piece_typed(piece: Piece) -> dict[str, str]:
+    flags = {"mirrored": "on" if piece.mirrored else "", "included": "on" if piece.allowance_included else ""}
+    return {
+        "number": piece.number,
+        "name": piece.name,
+        "cut": str(piece.cut),
+        "role": piece.role,
+        "grain": piece.grain,
+        "allowance": f"{piece.allowance_mm / 10:g} cm",
+        "views": ", ".join(piece.views),
+        **flags,
+    }
+
+
+@router.post("/{pattern_id}/pieces/draw", name="piece_draw")
+async def draw(request: Request, home: Home, pattern_id: int) -> Response:
+    """The drawing of the figures typed so far, or what is missing."""
+    form = await read_form(request, home.unit)
+    shape, problem = _drawn(form, home.unit)
+    return page(request, home, "patterns/_drawing.html", {"drawing": shape, "problem": problem, "svg": piece_svg})
+
+
+def _drawn(form: Form, unit: Unit) -> tuple[PieceShape | None, ShapeError | None]:
+    try:
+        return draw_quick(form.typed.get("shape", ""), form.typed, unit), None
+    except ShapeError as error:
+        return None, error
+
+
+@router.post("/{pattern_id}/pieces", name="piece_keep")
+async def keep_piece(request: Request, home: Home, pattern_id: int) -> Response:
+    """Keep a piece, or another size of one."""
+    form = await read_form(request, home.unit)
+    stored = patterns.pattern(home.conn, pattern_id)
+    shape, problem = _drawn(form, home.unit)
+    if problem is not None:
+        form.errors[problem.field or "shape"] = problem.text
+    piece = _read_piece(form, stored.pattern, shape)
+    if piece is None:
+        return _piece_form(request, home, stored, form.typed.get("shape", ""), form, 422)
+    with db.write(home.conn):
+        patterns.put_piece(home.conn, pattern_id, int(form.typed.get("version") or 0), piece)
+    return see_other(request, f"/patterns/{pattern_id}#piece-{piece.number}")
+
+
+@router.post("/{pattern_id}/pieces/{number}/drop", name="piece_drop")
+async def drop_piece(request: Request, home: Home, pattern_id: int, number: str) -> Response:
+    """Take a piece out."""
+    form = await read_form(request)
+    with db.write(home.conn):
+        patterns.drop_piece(home.conn, pattern_id, int(form.typed.get("version") or 0), number)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+def _read_piece(form: Form, pattern: Pattern, shape: PieceShape | None) -> Piece | None:
+    number, name = form.text("number", "A number", 40), form.text("name", "A name", 120)
+    allowance = form.length("allowance", most_mm=100)
+    views = tuple(v.strip() for v in form.typed.get("views", "").split(",") if v.strip())
+    known = {v.name for v in pattern.views}
+    if unknown := [v for v in views if v not in known]:
+        form.errors["views"] = f"There is no view {unknown[0]}; the views are {', '.join(sorted(known))}."
+    size = form.text("size", "A size", 40)
+    cut = form.number("cut", "How many", 1, 100)
+    if size and pattern.sizes and size not in pattern.size_names():
+        form.errors["size"] = f"The sizes are {', '.join(pattern.size_names())}."
+    mirrored = form.flag("mirrored") and cut > 1 and (shape is None or shape.fold_edge is None)
+    if not form.sound or shape is None:
+        return None
+    return Piece(
+        number,
+        name,
+        cut,
+        form.choice("role", ROLES),
+        mirrored,
+        form.choice("grain", GRAINS),
+        allowance.mm if allowance else 15.0,
+        form.flag("included"),
+        views,
+        {size: shape},
+    )
+
+
+def _piece_form(
+    request: Request, home: Household, stored: patterns.StoredPattern, shape: str, form: Form, status: int
+) -> Response:
+    if shape != FREEHAND and shape not in QUICK_SHAPES:
+        raise db.NotFound("There is no such quick shape.")
+    keys = [m.key for m in QUICK_SHAPES[shape].measures] if shape != FREEHAND else ["points"]
+    begun = any(form.typed.get(key) for key in keys)
+    drawing = _drawn(Form({**form.typed, "shape": shape}), home.unit)[0] if begun else None
+    if not begun and shape != FREEHAND:
+        drawing = _example(shape)
+    context = {
+        "stored": stored,
+        "p": stored.pattern,
+        "shape_name": shape,
+        "quick": QUICK_SHAPES.get(shape),
+        "form": form,
+        "roles": ROLES,
+        "grains": GRAINS,
+        "drawing": drawing,
+        "example": not begun,
+        "problem": None,
+        "svg": piece_svg,
+    }
+    return page(request, home, "patterns/piece.html", context, status)

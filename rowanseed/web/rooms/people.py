@@ -1,0 +1,111 @@
+"""People, their dated measurements, and the figure that shows where each tape goes."""
+
+from datetime import date
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.body import BY_KEY, MEASUREMENTS, measure_again, slips
+from rowanseed.core.lengths import Length
+from rowanseed.store import db, people
+from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/people", include_in_schema=False)
+
+
+@router.get("", name="people")
+def index(request: Request, home: Home) -> Response:
+    """Everyone, with the newest girths."""
+    rows = []
+    for person in people.people(home.conn):
+        stale = measure_again(person.latest.taken_on, today(), person.is_child) if person.latest else None
+        rows.append((person, stale))
+    return page(request, home, "people/index.html", {"rows": rows})
+
+
+@router.get("/new", name="person_new")
+def new(request: Request, home: Home) -> Response:
+    """The form for a person and her first measurements."""
+    return page(request, home, "people/new.html", _figure_context(Form({"taken_on": today().isoformat()}), {}))
+
+
+@router.post("/new")
+async def add(request: Request, home: Home) -> Response:
+    """Add a person with her first set."""
+    form = await read_form(request, home.unit)
+    name = form.text("name", "A name", 80)
+    values, taken_on = _read_set(form)
+    if not form.sound:
+        return page(request, home, "people/new.html", _figure_context(form, values), 422)
+    with db.write(home.conn):
+        person_id = people.add_person(home.conn, name, form.flag("is_child"), form.text("note"))
+        if values:
+            people.add_set(home.conn, person_id, taken_on, values)
+    return see_other(request, f"/people/{person_id}")
+
+
+@router.get("/{person_id}", name="person")
+def show(request: Request, home: Home, person_id: int) -> Response:
+    """A person with every set, and the form for another."""
+    return _person_page(request, home, person_id, None, 200)
+
+
+@router.post("/{person_id}/measure", name="person_measure")
+async def measure(request: Request, home: Home, person_id: int) -> Response:
+    """Add a dated set; what was left empty is taken over from the newest set."""
+    form = await read_form(request, home.unit)
+    person = people.person(home.conn, person_id)
+    values, taken_on = _read_set(form)
+    if not values and form.sound:
+        form.errors["bust"] = "Give at least one measurement."
+    if not form.sound:
+        return _person_page(request, home, person_id, form, 422)
+    kept = dict(person.latest.values) if person.latest else {}
+    with db.write(home.conn):
+        people.add_set(home.conn, person_id, taken_on, {**kept, **values}, form.text("note"))
+    return see_other(request, f"/people/{person_id}")
+
+
+@router.post("/{person_id}", name="person_change")
+async def change(request: Request, home: Home, person_id: int) -> Response:
+    """Change a person's name and note."""
+    form = await read_form(request)
+    name = form.text("name", "A name", 80)
+    if not form.sound:
+        return _person_page(request, home, person_id, form, 422)
+    with db.write(home.conn):
+        version = int(form.typed.get("version", "0") or 0)
+        people.update_person(home.conn, person_id, version, name, form.flag("is_child"), form.text("note"))
+    return see_other(request, f"/people/{person_id}")
+
+
+def _person_page(request: Request, home: Household, person_id: int, form: Form | None, status: int) -> Response:
+    person = people.person(home.conn, person_id)
+    latest = person.latest
+    stale = measure_again(latest.taken_on, today(), person.is_child) if latest else None
+    shown = [m for m in MEASUREMENTS if any(m.key in s.values for s in person.sets)]
+    context = {
+        **_figure_context(form or Form({"taken_on": today().isoformat()}), latest.values if latest else {}),
+        "person": person,
+        "stale": stale,
+        "shown": shown,
+    }
+    return page(request, home, "people/show.html", context, status)
+
+
+def _figure_context(form: Form, values: dict[str, Length] | object) -> dict[str, object]:
+    known = values if isinstance(values, dict) else {}
+    return {"form": form, "measurements": MEASUREMENTS, "questions": slips(known), "today": today()}
+
+
+def _read_set(form: Form) -> tuple[dict[str, Length], date]:
+    """The measurements and the date of a submitted set; errors go into the form."""
+    values = {key: length for key in BY_KEY if (length := form.length(key, most_mm=3000)) is not None}
+    try:
+        taken_on = date.fromisoformat(form.typed.get("taken_on", ""))
+        if taken_on > today():
+            form.errors["taken_on"] = "This day is still to come."
+    except ValueError:
+        form.errors["taken_on"] = "Write the day as year-month-day."
+        taken_on = today()
+    return values, taken_on

@@ -1,0 +1,71 @@
+"""How the household measures, buys and sews; backup; clearing the demo."""
+
+import tempfile
+from pathlib import Path
+from typing import Literal
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.lay.yardage import STEP_MM, Step
+from rowanseed.core.sew.model import TOOLS
+from rowanseed.formats.sewing import library
+from rowanseed.store import db
+from rowanseed.store.settings import Settings, clear_demo, put_settings
+from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/settings", include_in_schema=False)
+UNITS: tuple[Literal["cm", "in"], ...] = ("cm", "in")
+STEPS: tuple[Step, ...] = tuple(STEP_MM)
+
+
+@router.get("", name="settings")
+def show(request: Request, home: Home) -> Response:
+    """The settings."""
+    return _page(request, home, None, 200)
+
+
+@router.post("")
+async def change(request: Request, home: Home) -> Response:
+    """Keep the settings."""
+    form = await read_form(request, home.unit)
+    straighten = form.length("straighten", "The loss", 500)
+    schools = {s.name: form.choice(f"school-{s.name}", tuple(v for v, _ in s.choices)) for s in library().schools}
+    kept = Settings(
+        form.choice("unit", UNITS),
+        form.choice("step", STEPS),
+        straighten.mm if straighten else 0.0,
+        tuple(t for t in TOOLS if form.flag(f"tool-{t}")),
+        schools,
+        form.number("sitting_minutes", "Minutes", 10, 600),
+    )
+    if not form.sound:
+        return _page(request, home, form, 422)
+    with db.write(home.conn):
+        put_settings(home.conn, kept)
+    return see_other(request, "/settings")
+
+
+@router.post("/clear-demo", name="clear_demo")
+def clear(request: Request, home: Home) -> Response:
+    """Take the demo data away."""
+    with db.write(home.conn):
+        clear_demo(home.conn)
+    return see_other(request, "/settings")
+
+
+@router.get("/backup", name="backup")
+def backup(home: Home) -> Response:
+    """A whole copy of the database, to keep elsewhere."""
+    with tempfile.TemporaryDirectory() as folder:
+        target = Path(folder) / "backup.db"
+        db.backup(home.conn, target)
+        body = target.read_bytes()
+    name = f"rowanseed-{today().isoformat()}.db"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(body, media_type="application/vnd.sqlite3", headers=headers)
+
+
+def _page(request: Request, home: Household, form: Form | None, status: int) -> Response:
+    context = {"form": form, "settings": home.settings, "tools": TOOLS, "schools": library().schools, "steps": STEPS}
+    return page(request, home, "settings/show.html", context, status)

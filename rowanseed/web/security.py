@@ -1,0 +1,63 @@
+"""Headers on every answer, and the checks that keep other sites from writing here.
+
+The Host header must name this machine, and a request that changes anything must come from a page of ours: its Origin, or
+Sec-Fetch-Site where a browser sends that, must be our own. Scripts that send neither may use the interface.
+"""
+
+from collections.abc import Awaitable, Callable
+from urllib.parse import urlsplit
+
+from fastapi import Request, Response
+from fastapi.responses import PlainTextResponse
+from starlette.middleware.base import BaseHTTPMiddleware
+
+HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
+SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+MOST_BYTES = 8_000_000
+POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+    "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+)
+HEADERS = {
+    "Content-Security-Policy": POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+
+
+def _host_name(host: str) -> str:
+    return host.rsplit(":", 1)[0] if not host.endswith("]") else host
+
+
+def refusal(request: Request) -> str | None:
+    """Why a request is refused, or None."""
+    host = request.headers.get("host", "")
+    if _host_name(host) not in HOSTS:
+        return "This address is not one Rowanseed answers to."
+    if request.method in SAFE:
+        return None
+    origin = request.headers.get("origin")
+    if origin is not None and urlsplit(origin).netloc != host:
+        return "This request comes from another site."
+    if request.headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
+        return "This request comes from another site."
+    if int(request.headers.get("content-length") or 0) > MOST_BYTES:
+        return "That is too large to be taken in."
+    return None
+
+
+class Guard(BaseHTTPMiddleware):
+    """Refuses what `refusal` names; puts the headers on everything else."""
+
+    async def dispatch(self, request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+        """Check, pass on, add headers."""
+        why = refusal(request)
+        response = PlainTextResponse(why, 403) if why else await call_next(request)
+        for name, value in HEADERS.items():
+            response.headers.setdefault(name, value)
+        if request.url.path.startswith("/static/"):
+            response.headers.setdefault("Cache-Control", "max-age=3600")
+        else:
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response

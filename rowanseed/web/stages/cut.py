@@ -1,0 +1,36 @@
+"""Cut: one card a piece, in cutting order, ticked off."""
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.formats.svg import piece_svg
+from rowanseed.store import db, makes
+from rowanseed.web.deps import Home, now, page, page_or_part, see_other
+from rowanseed.web.forms import read_form
+from rowanseed.web.makeview import MakeView
+
+router = APIRouter(prefix="/makes/{make_id}/cut", include_in_schema=False)
+
+
+@router.get("", name="cut")
+def show(request: Request, home: Home, make_id: int) -> Response:
+    """The cutting cards of every cloth."""
+    view = MakeView(home.conn, make_id, home.settings)
+    return page(request, home, "cut/show.html", {"view": view, "piece_svg": piece_svg})
+
+
+@router.post("/tick", name="cut_tick")
+async def tick(request: Request, home: Home, make_id: int) -> Response:
+    """Tick a card, or take the tick back."""
+    form = await read_form(request)
+    key = form.text("key", "A card", 120)
+    view = MakeView(home.conn, make_id, home.settings)
+    card = next((c for cards in view.cards.values() for c in cards if c.key == key), None)
+    if card is None:
+        raise db.NotFound("There is no such card; the lay may have changed. Load the page again.")
+    with db.write(home.conn):
+        makes.tick(home.conn, make_id, "cut", key, form.flag("done"), now())
+    if "HX-Request" not in request.headers:
+        return see_other(request, f"/makes/{make_id}/cut")
+    fresh = MakeView(home.conn, make_id, home.settings)
+    context = {"view": fresh, "piece_svg": piece_svg, "card": card, "next_done": True}
+    return page_or_part(request, home, "cut/show.html", "cut/_ticked.html", context)

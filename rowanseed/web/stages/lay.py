@@ -1,0 +1,143 @@
+"""Lay: every piece on its cloth to scale, with progress while it is worked out."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest
+from rowanseed.core.lay.reading import PieceReading, read_lay
+from rowanseed.core.lay.yardage import Buy
+from rowanseed.core.making import fingerprint
+from rowanseed.formats.svg import LayDrawing
+from rowanseed.jobs.pool import Job
+from rowanseed.store import db, makes
+from rowanseed.web.deps import Home, Household, Jobs, now, page, see_other
+from rowanseed.web.forms import read_form
+from rowanseed.web.makeview import MakeView, RoleView
+
+router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
+SPREADS: tuple[AskedSpread, ...] = ("best", "lengthwise-fold", "single")
+EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A lay as the page shows it."""
+
+    lay: Lay
+    svg: str
+    readings: list[PieceReading]
+    titles: dict[str, tuple[str, str]]
+    buy: Buy | None
+    stale: bool
+
+
+def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
+    """A lay with its picture and its table."""
+    assert role.cloth is not None
+    titles = {
+        s.lay_id: (s.piece.number if len(view.sizes) == 1 else f"{s.piece.number} · {s.size}", s.piece.name)
+        for s in role.pieces
+    }
+    readings = read_lay(lay)
+    in_hand = role.request.cloth.length_mm if role.request else None
+    drawing = LayDrawing(lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand)
+    return Drawn(lay, drawing.svg(readings), readings, titles, role.to_buy(view.settings), stale)
+
+
+def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, object]:
+    drawn = None
+    if job is not None and job.best is not None and not job.over:
+        drawn = draw(view, role, job.best, stale=False)
+    elif role.kept is not None and role.cloth is not None and role.pieces:
+        drawn = draw(view, role, role.kept.lay, stale=not role.current)
+    return {"view": view, "role": role, "job": job, "drawn": drawn, "spreads": SPREADS, "efforts": EFFORTS}
+
+
+def _role(view: MakeView, name: str) -> RoleView:
+    role = view.role(name) if name else next(iter(view.roles), None)
+    if role is None:
+        raise db.NotFound("This view has no such cloth.")
+    return role
+
+
+def job_key(database: Path, make_id: int, role: str) -> str:
+    """What a lay's job is known by."""
+    return f"{database}:{make_id}:{role}"
+
+
+@router.get("", name="lay")
+def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "") -> Response:
+    """The lay of one role."""
+    view = MakeView(home.conn, make_id, home.settings)
+    if not view.roles:
+        return page(request, home, "lay/empty.html", {"view": view})
+    chosen = _role(view, role)
+    job = jobs.under_way(job_key(request.app.state.database, make_id, chosen.role))
+    return page(request, home, "lay/show.html", _context(view, chosen, job))
+
+
+@router.post("/start", name="lay_start")
+async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Response:
+    """Start laying one role's pieces; the choice of spread and effort is kept."""
+    form = await read_form(request, home.unit)
+    gap = form.length("gap", most_mm=50)
+    spread, effort = form.choice("spread", SPREADS), form.choice("effort", EFFORTS)
+    make = makes.make(home.conn, make_id)
+    if form.sound:
+        plan = replace(make.plan, spread=spread, effort=effort, gap_mm=gap.mm if gap else make.plan.gap_mm)
+        if plan != make.plan:
+            with db.write(home.conn):
+                makes.put_plan(home.conn, make_id, make.version, plan)
+    view = MakeView(home.conn, make_id, home.settings)
+    role = _role(view, form.typed.get("role", ""))
+    if not form.sound or role.request is None:
+        return page(request, home, "lay/show.html", {**_context(view, role, None), "form": form}, 422)
+    database = request.app.state.database
+    key = job_key(database, make_id, role.role)
+    jobs.submit(key, role.request, _keeper(database, make_id, role.role, role.request))
+    return see_other(request, f"/makes/{make_id}/lay?role={role.role}")
+
+
+def _keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Callable[[Lay], None]:
+    """What keeps a finished lay; it runs outside any request, so it opens its own connection."""
+
+    def keep(lay: Lay) -> None:
+        conn = db.connect(database)
+        try:
+            with db.write(conn):
+                makes.put_lay(conn, make_id, role, fingerprint(asked), lay, now())
+        finally:
+            conn.close()
+
+    return keep
+
+
+@router.get("/progress/{job_id}", name="lay_progress")
+def progress(request: Request, home: Home, jobs: Jobs, make_id: int, job_id: int, role: str) -> Response:
+    """The best lay so far; once the job is over, the page's own part."""
+    job = jobs.get(job_id)
+    return _lay_part(request, home, make_id, role, job)
+
+
+@router.post("/stop/{job_id}", name="lay_stop")
+def stop(request: Request, home: Home, jobs: Jobs, make_id: int, job_id: int, role: str) -> Response:
+    """Stop laying and keep the best so far."""
+    job = jobs.get(job_id)
+    if job is not None:
+        jobs.stop(job_id)
+        job.finished.wait(2.0)
+    if "HX-Request" not in request.headers:
+        return see_other(request, f"/makes/{make_id}/lay?role={role}")
+    return _lay_part(request, home, make_id, role, job)
+
+
+def _lay_part(request: Request, home: Household, make_id: int, role: str, job: Job | None) -> Response:
+    view = MakeView(home.conn, make_id, home.settings)
+    context = _context(view, _role(view, role), job)
+    response = page(request, home, "lay/_lay.html", context)
+    if job is None or job.over:
+        response.headers["HX-Trigger"] = "lay-over"
+    return response

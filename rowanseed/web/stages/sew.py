@@ -1,0 +1,114 @@
+"""Sew: the steps by place and sitting, one large current step, the order dragged and checked."""
+
+from dataclasses import replace
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.sew.model import Step
+from rowanseed.core.sew.order import OrderFinding, check_order, place_changes
+from rowanseed.formats.sewing import library
+from rowanseed.store import db, makes
+from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
+from rowanseed.web.forms import read_form
+from rowanseed.web.makeview import MakeView
+
+router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
+
+
+def _context(view: MakeView, step_id: str) -> dict[str, object]:
+    steps = view.steps
+    broken = check_order(library(), view.garment, [s.operation.id for s in steps])
+    early: dict[str, list[OrderFinding]] = {}
+    for finding in broken:
+        early.setdefault(finding.step, []).append(finding)
+    current = _current(view, steps, step_id)
+    at = steps.index(current) if current else 0
+    return {
+        "view": view,
+        "steps": steps,
+        "current": current,
+        "before": steps[at - 1] if at else None,
+        "after": steps[at + 1] if at + 1 < len(steps) else None,
+        "early": early,
+        "changes": place_changes(steps),
+        "minutes": sum(s.operation.minutes for s in steps),
+        "title_of": library().title_of,
+        "fixed": bool(view.make.plan.order),
+        "library": library(),
+    }
+
+
+def _current(view: MakeView, steps: list[Step], step_id: str) -> Step | None:
+    """The step asked for, else the first that is not ticked, else the last."""
+    asked = next((s for s in steps if s.operation.id == step_id), None)
+    return asked or next((s for s in steps if s.operation.id not in view.sewn), steps[-1] if steps else None)
+
+
+@router.get("", name="sew")
+def show(request: Request, home: Home, make_id: int, step: str = "") -> Response:
+    """The sewing order with one step large."""
+    view = MakeView(home.conn, make_id, home.settings)
+    return page(request, home, "sew/show.html", _context(view, step))
+
+
+@router.post("/tick", name="sew_tick")
+async def tick(request: Request, home: Home, make_id: int) -> Response:
+    """Tick a step and go on to the next, or take the tick back."""
+    form = await read_form(request)
+    step = form.text("step", "A step", 80)
+    view = MakeView(home.conn, make_id, home.settings)
+    if step not in {s.operation.id for s in view.steps}:
+        raise db.NotFound("There is no such step in this make.")
+    done = form.flag("done")
+    with db.write(home.conn):
+        makes.tick(home.conn, make_id, "sew", step, done, now())
+    return see_other(request, f"/makes/{make_id}/sew" + ("" if done else f"?step={step}"))
+
+
+@router.post("/move", name="sew_move")
+async def move(request: Request, home: Home, make_id: int) -> Response:
+    """Put a step before another one (or first); the order is the user's from then on, and is checked."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    step, before = form.typed.get("step", ""), form.typed.get("before", "")
+    ids = [s.operation.id for s in view.steps]
+    if step not in ids or (before and before not in ids):
+        raise db.NotFound("There is no such step in this make.")
+    if step != before:
+        ids.remove(step)
+        ids.insert(ids.index(before) if before else len(ids), step)
+    return _keep_order(request, home, view, tuple(ids), step)
+
+
+@router.post("/own-order", name="sew_order_back")
+async def back(request: Request, home: Home, make_id: int) -> Response:
+    """Go back to the program's order."""
+    return _keep_order(request, home, MakeView(home.conn, make_id, home.settings), (), "")
+
+
+def _keep_order(request: Request, home: Household, view: MakeView, order: tuple[str, ...], moved: str) -> Response:
+    make = view.make
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make.id, make.version, replace(make.plan, order=order))
+    if "HX-Request" not in request.headers:
+        return see_other(request, f"/makes/{make.id}/sew")
+    context = {**_context(MakeView(home.conn, make.id, home.settings), ""), "moved": moved}
+    return page_or_part(request, home, "sew/show.html", "sew/_steps.html", context)
+
+
+@router.post("/garment", name="sew_garment")
+async def garment(request: Request, home: Home, make_id: int) -> Response:
+    """Change what this make's garment has, and the schools it follows."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    chosen = {f.name: form.choice(f.name, tuple(v for v, _ in f.choices)) for f in library().features}
+    drawn = view.pattern.view(view.make.view).features
+    defaults = {f.name: f.choices[0][0] for f in library().features}
+    features = {n: c for n, c in chosen.items() if c != drawn.get(n, defaults[n])}
+    schools = {s.name: form.choice(f"school-{s.name}", tuple(v for v, _ in s.choices)) for s in library().schools}
+    kept = {s.name: home.settings.schools.get(s.name, s.choices[0][0]) for s in library().schools}
+    own = {n: c for n, c in schools.items() if c != kept[n]}
+    plan = replace(view.make.plan, features=features, schools=own, order=())
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, int(form.typed.get("version") or 0), plan)
+    return see_other(request, f"/makes/{make_id}/sew")

@@ -1,0 +1,47 @@
+"""Wear: what happened, what to do differently next time, and the day it was finished."""
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.store import db, makes
+from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+from rowanseed.web.makeview import MakeView
+
+router = APIRouter(prefix="/makes/{make_id}/wear", include_in_schema=False)
+KINDS = ("happened", "next-time")
+
+
+def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
+    view = MakeView(home.conn, make_id, home.settings)
+    return page(
+        request, home, "wear/show.html", {"view": view, "notes": makes.notes(home.conn, make_id), "form": form}, status
+    )
+
+
+@router.get("", name="wear")
+def show(request: Request, home: Home, make_id: int) -> Response:
+    """The notes of a make."""
+    return _page(request, home, make_id, None, 200)
+
+
+@router.post("/note", name="wear_note")
+async def note(request: Request, home: Home, make_id: int) -> Response:
+    """Write a note."""
+    form = await read_form(request)
+    text, kind = form.text("text", "A note"), form.choice("kind", KINDS)
+    makes.make(home.conn, make_id)
+    if not form.sound:
+        return _page(request, home, make_id, form, 422)
+    with db.write(home.conn):
+        makes.add_note(home.conn, make_id, kind, text, today())
+    return see_other(request, f"/makes/{make_id}/wear")
+
+
+@router.post("/finish", name="wear_finish")
+async def finish(request: Request, home: Home, make_id: int) -> Response:
+    """Mark the make as worn, or as under way again."""
+    form = await read_form(request)
+    makes.make(home.conn, make_id)
+    with db.write(home.conn):
+        makes.finish(home.conn, make_id, today() if form.flag("done") else None)
+    return see_other(request, f"/makes/{make_id}/wear")

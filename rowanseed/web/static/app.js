@@ -1,0 +1,100 @@
+// Small state for the pages: Alpine components (the build that needs no eval) and keyboard shortcuts.
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const status = event.detail.xhr.status;
+  if (status === 422 || status === 409 || status === 404) {
+    event.detail.shouldSwap = true;
+    event.detail.isError = false;
+  }
+});
+
+document.addEventListener("alpine:init", () => {
+  // The drawn figure: the tape of the measurement in focus is shown.
+  Alpine.data("figure", () => ({
+    show(event) { this.mark(event.target.dataset.tape); },
+    mark(key) {
+      this.$root.querySelectorAll(".tape").forEach((tape) => tape.classList.toggle("on", tape.dataset.tape === key));
+      const field = this.$root.querySelector(`[data-where="${key}"]`);
+      const words = this.$root.querySelector("[data-words]");
+      if (field && words) words.textContent = field.textContent;
+    },
+  }));
+
+  // The sewing order: drag a step, or move it with its two buttons; the server says what is too early.
+  Alpine.data("order", () => ({
+    dragged: null,
+    start(event) {
+      this.dragged = event.target.closest("li.step");
+      this.dragged.classList.add("dragging");
+      event.dataTransfer.effectAllowed = "move";
+      event.dataTransfer.setData("text/plain", this.dragged.dataset.step);
+    },
+    over(event) {
+      const row = event.target.closest("li.step");
+      if (!row || !this.dragged) return;
+      event.preventDefault();
+      this.$root.querySelectorAll(".over").forEach((other) => other.classList.remove("over"));
+      row.classList.add("over");
+    },
+    drop(event) {
+      const row = event.target.closest("li.step");
+      if (!row || !this.dragged || row === this.dragged) return;
+      event.preventDefault();
+      this.send(this.dragged.dataset.step, row.dataset.step);
+    },
+    end() {
+      this.$root.querySelectorAll(".over, .dragging").forEach((row) => row.classList.remove("over", "dragging"));
+      this.dragged = null;
+    },
+    send(step, before) {
+      const values = { step: step, before: before };
+      htmx.ajax("POST", this.$root.dataset.url, { target: "#steps", swap: "outerHTML", values: values });
+    },
+  }));
+
+  // Rows of a table that can be added to: the hidden template row is copied.
+  Alpine.data("rows", () => ({
+    add() {
+      const template = this.$root.querySelector("template");
+      this.$root.querySelector("tbody").append(template.content.cloneNode(true));
+      const fields = this.$root.querySelectorAll("tbody tr:last-child input");
+      if (fields.length) fields[0].focus();
+    },
+    drop(event) {
+      const row = event.target.closest("tr");
+      if (this.$root.querySelectorAll("tbody tr").length > 1) row.remove();
+    },
+  }));
+
+  Alpine.data("printing", () => ({ print() { window.print(); } }));
+});
+
+// Keyboard: g then a letter goes to a room, 1 to 6 to a stage, n follows the next action, ? shows the sheet.
+(() => {
+  let going = false;
+  const typing = (target) => target.matches("input, select, textarea, [contenteditable]");
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    const sheet = document.getElementById("keys");
+    if (event.key === "?") { event.preventDefault(); if (sheet.open) { sheet.close(); } else { sheet.showModal(); } return; }
+    if (sheet && sheet.open) return;
+    if (going) {
+      going = false;
+      const room = document.querySelector(`.rooms a[data-key="${event.key}"]`);
+      if (room) { event.preventDefault(); room.click(); }
+      return;
+    }
+    if (event.key === "g") { going = true; return; }
+    if (/^[1-6]$/.test(event.key)) {
+      const stage = document.querySelector(`.stages li:nth-child(${event.key}) a`);
+      if (stage) { event.preventDefault(); stage.click(); }
+    }
+    if (event.key === "n") {
+      const next = document.querySelector("[data-next]");
+      if (next) { event.preventDefault(); next.click(); }
+    }
+  });
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-show-keys]")) document.getElementById("keys").showModal();
+    if (event.target.closest("[data-close-keys]")) document.getElementById("keys").close();
+  });
+})();

@@ -1,0 +1,3 @@
+window.addEventListener("DOMContentLoaded", () => {
+  SwaggerUIBundle({ url: "/openapi.json", dom_id: "#api", deepLinking: true, validatorUrl: null });
+});
