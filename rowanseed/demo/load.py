@@ -121,7 +121,14 @@ def _add_makes(
         conn, "First overshirt, in canvas", pattern_ids["shirt"], "B", [folk[0]], today - timedelta(300), plan, True
     )
     shirt = makes.add_make(
-        conn, "Leaf overshirt", pattern_ids["shirt"], "A", [folk[0]], today - timedelta(12), plan, True
+        conn,
+        "Leaf overshirt",
+        pattern_ids["shirt"],
+        "A",
+        [folk[0]],
+        today - timedelta(12),
+        replace(plan, school="finished"),
+        True,
     )
     legs = makes.add_make(
         conn, "Corduroy trousers", pattern_ids["trousers"], "A", [folk[1]], today - timedelta(5), plan, True

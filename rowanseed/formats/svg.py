@@ -6,6 +6,8 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 from collections.abc import Callable, Sequence
 from html import escape
 
+from shapely import LineString, Polygon
+
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.model import Lane, Lay, Outline, Placement
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, grain_reading
@@ -203,38 +205,65 @@ class LayDrawing:
         return "".join(out)
 
     def _words(self, placement: Placement, number: str, name: str) -> str:
-        """The piece's number, and its name and how it lies where there is room."""
-        x, y, room_x, room_y = _label_place(placement.outline)
-        big = min(self.text * 1.7, max(self.text * 0.8, room_y * 0.6))
-        small = self.text * 0.86
+        """The piece's number, its name and how it lies, where they fit beside the grain arrow."""
+        big, small = self.text * 1.5, self.text * 0.86
         notes = [name]
         if placement.face_down and not placement.on_fold:
             notes.append("printed side down")
         if self.lane.layers == 2 and placement.layers == 1:
             notes.append("one layer")
-        fits = room_y > big + small * 1.3 * len(notes) and room_x > small * 0.5 * max(len(n) for n in notes)
-        y -= (small * 1.2 * len(notes)) / 2 if fits else -big * 0.3
+        head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
+        arrow = (head[1] + foot[1]) / 2 if head and foot and not placement.on_fold else None
+        for lines, figure in ((notes, big), (notes[:1], big), ([], big), ([], small)):
+            height = figure + small * 1.2 * len(lines)
+            width = max([0.62 * figure * len(number), *(0.52 * small * len(line) for line in lines)])
+            spot = _label_place(placement.outline, width, height, arrow, small)
+            if spot is not None:
+                break
+        x, y = spot or _middle(placement.outline)
+        top = y - height / 2 + figure * 0.85
         out = [
-            f'<text x="{x:.1f}" y="{y:.1f}" font-size="{big:.1f}" text-anchor="middle" font-weight="700">{escape(number)}</text>'
+            f'<text x="{x:.1f}" y="{top:.1f}" font-size="{figure:.1f}" text-anchor="middle" font-weight="700">{escape(number)}</text>'
         ]
-        if fits:
-            for k, note in enumerate(notes, start=1):
-                out.append(
-                    f'<text x="{x:.1f}" y="{y + k * small * 1.2:.1f}" font-size="{small:.1f}" text-anchor="middle">'
-                    f"{escape(note)}</text>"
-                )
+        out += [
+            f'<text x="{x:.1f}" y="{top + k * small * 1.2:.1f}" font-size="{small:.1f}" text-anchor="middle">{escape(line)}</text>'
+            for k, line in enumerate(lines, start=1)
+        ]
         return "".join(out)
 
 
-def _label_place(outline: Outline) -> tuple[float, float, float, float]:
-    """A place for words inside an outline: the middle of its widest chord across, a little below the grain arrow."""
-    from shapely import Polygon  # only drawing needs it here
+def _middle(outline: Outline) -> tuple[float, float]:
+    point = Polygon(outline).representative_point()
+    return point.x, point.y
 
+
+def _label_place(
+    outline: Outline, width: float, height: float, arrow: float | None, clear: float
+) -> tuple[float, float] | None:
+    """The middle of a box of this size inside an outline, clear of the grain arrow's row; None when there is no room."""
     shape = Polygon(outline)
-    x0, y0, x1, y1 = shape.bounds
-    point = shape.representative_point() if not shape.contains(shape.centroid) else shape.centroid
-    room = max(1.0, min(point.y - y0, y1 - point.y))
-    return point.x, min(y1 - 4, point.y + 0.42 * room), x1 - x0, y1 - y0
+    _, y0, _, y1 = shape.bounds
+    best: tuple[float, float] | None = None
+    most = width
+    for k in range(1, 16):
+        y = y0 + (y1 - y0) * k / 16
+        if arrow is not None and -height / 2 - clear * 0.2 < arrow - y < height / 2 + clear * 1.5:
+            continue
+        rows = [_chords(shape, y + d * height / 2) for d in (-1, 0, 1)]
+        for left, right in rows[1]:
+            for low, high in ((max(left, a, c), min(right, b, d)) for a, b in rows[0] for c, d in rows[2]):
+                # Of places with room enough the one nearest the middle of the piece reads best.
+                room = min(high - low, 1.6 * width) - 0.4 * abs(y - (y0 + y1) / 2)
+                if high - low >= width and (best is None or room > most):
+                    best, most = ((low + high) / 2, y), room
+    return best
+
+
+def _chords(shape: Polygon, y: float) -> list[tuple[float, float]]:
+    x0, _, x1, _ = shape.bounds
+    cut = shape.intersection(LineString([(x0 - 1, y), (x1 + 1, y)]))
+    parts = getattr(cut, "geoms", [cut])
+    return [(p.bounds[0], p.bounds[2]) for p in parts if p.length > 1]
 
 
 def _print_pattern(cloth: Cloth) -> str:

@@ -108,7 +108,7 @@ def _signed(mm: float | None, unit: Unit = "cm") -> str:
     return ("+" if mm >= 0 else "−") + format_length(abs(mm), unit)
 
 
-templates.env.filters["length"] = lambda mm, unit="cm": "–" if mm is None else format_length(mm, unit)
+templates.env.filters["say"] = lambda mm, unit="cm": "–" if mm is None else format_length(mm, unit)
 templates.env.filters["both"] = both
 templates.env.filters["signed"] = _signed
 templates.env.globals["static"] = lambda path: f"/static/{path}?v={__version__}"

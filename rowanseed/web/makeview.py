@@ -86,9 +86,9 @@ class MakeView:
 
     @cached_property
     def people(self) -> dict[int, Person]:
-        """The people the garments are for, by id."""
-        ids = {g.person_id for g in self.make.garments if g.person_id is not None}
-        return {i: people.person(self.conn, i) for i in ids}
+        """The people the garments are for, by id, in the garments' order."""
+        ids = (g.person_id for g in self.make.garments if g.person_id is not None)
+        return {i: people.person(self.conn, i) for i in dict.fromkeys(ids)}
 
     @cached_property
     def sizes(self) -> list[str]:
