@@ -54,9 +54,12 @@ class Draft:
         lines: tuple[Line, ...] = (),
     ) -> PieceShape:
         """The shape; `last` names the closing edge; with `fold` that edge (on y = 0) lies on the fold."""
+        end = len(self.points) - 1
         if math.dist(self.points[-1], self.points[0]) < 1e-6:
             self.points.pop()
-        self.edges[last] = (len(self.points) - 1, 0)
+            self.edges = {n: (i, 0 if j == end else j) for n, (i, j) in self.edges.items()}
+        else:
+            self.edges[last] = (end, 0)
         outline = tuple((round(x, 2), round(y, 2)) for x, y in self.points)
         edge = (outline[0], outline[-1]) if fold else None
         return PieceShape(outline, edge, grain, notches, marks, lines, dict(self.edges))

@@ -101,7 +101,7 @@ NEXT_TIME = """
 select n.id, n.make_id, n.kind, n.text, n.written_on
 from note n join make m on m.id = n.make_id
 where n.kind = 'next-time' and m.id <> :make_id and (m.pattern_id = :pattern_id
-  or exists (select 1 from make_cloth a join make_cloth b on a.cloth_id = b.cloth_id
+  or exists (select 1 from make_cloth a join make_cloth b on a.cloth_id = b.cloth_id and a.role in ('self', 'contrast')
              where a.make_id = m.id and b.make_id = :make_id))
 order by n.id desc
 """

@@ -32,6 +32,11 @@ PLANS: dict[Effort, Plan] = {
     "good": Plan(3.0, 1.6e8, 120, 3e7, 80),
     "best": Plan(2.5, 9e8, 400, 1e8, 120),
 }
+EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
+    "quick": ("quick",),
+    "good": ("quick", "good"),
+    "best": ("quick", "good", "best"),
+}
 CHUNK = 6e6
 FINE_MM = 0.75
 WINDOW = 8
@@ -189,21 +194,40 @@ def solve(
 ) -> tuple[Solution, float]:
     """Lay items on a strip as short as the effort allows; (stands in item order, length in mm).
 
+    Each effort begins with the next lighter one: something is drawn at once, and trying harder is never longer.
+
     Args:
         floor_mm: a length below which no lay can go; reaching it ends the search.
     """
-    plan = PLANS[effort]
     nest = Nest(items, width_mm, gap_mm, seed)
+    best: Solution = ()
+    length = math.inf
+    told = watch.report
+
+    def report(solution: Solution, reached: float) -> None:
+        if reached < length - 1e-6:
+            told(solution, reached)
+
+    for step in EFFORT_STEPS[effort]:
+        if best and (watch.stop() or length <= floor_mm + 0.05):
+            break
+        found, reached = _solve_once(nest, PLANS[step], floor_mm, Watch(report, watch.stop))
+        if reached < length:
+            best, length = found, reached
+    return best, length
+
+
+def _solve_once(nest: "Nest", plan: Plan, floor_mm: float, watch: Watch) -> tuple[Solution, float]:
+    """Random starts, then shrinking, then a polish on finer rows."""
     bench = nest.bench(plan.step_mm)
     best = _starts(bench, plan, watch)
     best = _shrink(bench, best, plan.work, plan.patience, floor_mm, watch)
     bench.restore(best)
     rough, length = bench.solution(), bench.length()
-    fine = _fine_bench(nest, bench, best)
+    fine = None if watch.stop() else _fine_bench(nest, bench, best)
     if fine is None:
         return rough, length
-    start = fine.state()
-    polished = _shrink(fine, start, plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, shake=False)
+    polished = _shrink(fine, fine.state(), plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, shake=False)
     fine.restore(polished)
     if fine.length() < length - 1e-6:
         return fine.solution(), fine.length()

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.garment import complete, operations_for
@@ -9,7 +10,8 @@ from rowanseed.core.sew.model import PHASES, Garment, Library, Need, Operation, 
 from rowanseed.core.sew.settings import machine_settings
 
 Numbers = Callable[[Operation], Mapping[str, str]]
-Todo = list[tuple[Operation, tuple[Need, ...]]]
+Item = tuple[Operation, tuple[Need, ...]]
+Todo = list[Item]
 
 
 @dataclass(frozen=True)
@@ -37,10 +39,26 @@ def sequence(library: Library, garment: Garment, numbers: Numbers, sitting_minut
 
 
 def arrange(todo: Todo) -> Todo:
-    """Order operations so that every need comes first, staying at one place as long as the phase allows.
+    """Order operations so that every need comes first, with few changes of place.
 
-    Of the operations that may be done now, those of the earliest phase (or the next) are looked at: first at
-    the present place, else at the place where most can be done in one go, else in the library's order.
+    The same greedy walk is tried with shorter and longer looks ahead over the phases; the one that changes place least is
+    taken, the more orderly one among equals.
+    """
+    return list(_arranged(tuple(todo)))
+
+
+@lru_cache(maxsize=256)
+def _arranged(todo: tuple[Item, ...]) -> tuple[Item, ...]:
+    walks = [_walk(todo, reach, eager) for reach in (1, 0, 2, len(PHASES)) for eager in (True, False)]
+    walks.append(_in_library_order(todo))
+    return min(walks, key=lambda walk: sum(a[0].place != b[0].place for a, b in zip(walk, walk[1:], strict=False)))
+
+
+def _walk(todo: tuple[Item, ...], reach: int, eager: bool) -> tuple[Item, ...]:
+    """Do what can be done at one place, then go to another.
+
+    Of the operations that may be done now, those up to `reach` phases after the earliest are looked at. `eager` goes where
+    most can be done in one go, else where the library's next operation is.
     """
     rest = list(todo)
     done: set[str] = set()
@@ -51,16 +69,27 @@ def arrange(todo: Todo) -> Todo:
         if not ready:
             raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in rest))
         first = min(PHASES.index(op.phase) for op, _ in ready)
-        near = [item for item in ready if PHASES.index(item[0].phase) <= first + 1]
+        near = [item for item in ready if PHASES.index(item[0].phase) <= first + reach]
         here = [item for item in near if item[0].place == place]
         if not here:
-            place = max({op.place for op, _ in near}, key=lambda p: (_run(p, rest, done), -_first_at(p, near)))
+            runs = {op.place: _run(op.place, rest, done) if eager else 0 for op, _ in near}
+            place = max(runs, key=lambda p: (runs[p], -_first_at(p, near)))
             here = [item for item in near if item[0].place == place]
-        chosen = min(here, key=rest.index)
-        out.append(chosen)
-        rest.remove(chosen)
-        done.add(chosen[0].id)
-    return out
+        out.append(here[0])
+        rest.remove(here[0])
+        done.add(here[0][0].id)
+    return tuple(out)
+
+
+def _in_library_order(todo: tuple[Item, ...]) -> tuple[Item, ...]:
+    """The library's order, each operation as soon as its needs are done."""
+    rest, out, done = list(todo), [], set[str]()
+    while rest:
+        item = next(i for i in rest if all(n.id in done for n in i[1]))
+        rest.remove(item)
+        out.append(item)
+        done.add(item[0].id)
+    return tuple(out)
 
 
 def _run(place: str, rest: Todo, done: set[str]) -> int:

@@ -56,10 +56,13 @@ class Walk:
         return self.line(name, *(_bezier(start, control1, control2, end, t) for t in steps))
 
     def close(self, name: str) -> "Walk":
-        """Name the edge from the last point back to the first."""
-        if _near(self.points[-1], self.points[0]):
-            self.points.pop()
-        self.edges[name] = (len(self.points) - 1, 0)
+        """Name the edge from the last point back to the first; where the walk has come back already there is none."""
+        last = len(self.points) - 1
+        if not _near(self.points[-1], self.points[0]):
+            self.edges[name] = (last, 0)
+            return self
+        self.points.pop()
+        self.edges = {n: (i, 0 if j == last else j) for n, (i, j) in self.edges.items()}
         return self
 
     def shape(

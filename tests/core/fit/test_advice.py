@@ -1,0 +1,153 @@
+"""Size advice: worked by hand for each school, in inches where the envelope is."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rowanseed.core.errors import AdviceError
+from rowanseed.core.fit.advice import AdviceRequest, SizeRow, size_advice, uses_high_bust
+from rowanseed.core.fit.ease import LOOKS, least_wearing, look_of, wanted_ease
+
+IN = 25.4
+
+
+def rows(*table):
+    return tuple(SizeRow(size, {"bust": b * IN, "waist": w * IN, "hip": h * IN}) for size, b, w, h in table)
+
+
+CHART = rows(("12", 36, 28, 38), ("14", 38, 30, 40), ("16", 40, 32, 42))
+FINISHED = rows(("12", 40, 33, 42), ("14", 42, 35, 44), ("16", 44, 37, 46))
+
+
+def ask(body, **more):
+    mm = {k: v * IN for k, v in body.items()}
+    return size_advice(AdviceRequest(mm, more.pop("chart", CHART), more.pop("finished", FINISHED), **more))
+
+
+def codes(advice):
+    return {f.code for f in advice.findings}
+
+
+def zone(advice, name):
+    return next(z for z in advice.zones if z.zone == name)
+
+
+def test_a_zone_takes_the_nearest_size_and_an_exact_half_the_larger():
+    advice = ask({"bust": 38.9, "waist": 29, "hip": 41})
+    assert zone(advice, "bust").size == "14"
+    assert zone(advice, "waist").size == "14"  # 29 lies half way between 28 and 30
+    assert zone(advice, "hip").size == "16"  # 41 lies half way between 40 and 42
+
+
+def test_ease_is_the_finished_measure_less_the_body():
+    advice = ask({"bust": 38, "waist": 30, "hip": 40})
+    bust = zone(advice, "bust")
+    assert (bust.body_mm, bust.chart_mm, bust.finished_mm) == pytest.approx((38 * IN, 38 * IN, 42 * IN))
+    assert bust.ease_mm == pytest.approx(4 * IN)
+
+
+def test_without_finished_measurements_the_ease_is_unknown():
+    advice = ask({"bust": 38}, finished=())
+    assert zone(advice, "bust").finished_mm is None and zone(advice, "bust").ease_mm is None
+
+
+def test_between_two_sizes_larger_takes_the_larger_and_blend_the_nearer():
+    body = {"bust": 38.5}
+    assert ask(body, between="larger").size == "16"
+    assert ask(body, between="blend").size == "14"
+
+
+def test_within_three_millimetres_of_a_size_larger_takes_that_size():
+    assert ask({"bust": 38 + 2.9 / IN}, between="larger").size == "14"
+    assert ask({"bust": 38 + 3.1 / IN}, between="larger").size == "16"
+
+
+def test_the_finished_school_looks_for_body_plus_the_ease_that_is_liked():
+    # 38 + 3 = 41 in: half way between 40 and 42, so the larger, finished at 42.
+    assert ask({"bust": 38}, school="finished", want_ease={"bust": 3 * IN}).size == "14"
+    # 38 + 2 = 40 in: size 12, one below the chart's 14.
+    assert ask({"bust": 38}, school="finished", want_ease={"bust": 2 * IN}).size == "12"
+
+
+def test_at_least_takes_the_first_size_at_or_above_the_body():
+    assert ask({"bust": 38.1}, school="at-least").size == "16"
+    assert ask({"bust": 38.0}, school="at-least").size == "14"
+
+
+def test_a_full_bust_over_two_inches_larger_sizes_by_the_high_bust():
+    advice = ask({"bust": 41, "high_bust": 38}, garment="top")
+    assert advice.size == "14"
+    finding = next(f for f in advice.findings if f.code == "bust-enlargement")
+    assert "3 in" in finding.text  # 41 - 38 of the chart
+
+
+@pytest.mark.parametrize(
+    ("full", "garment", "by_high"), [(40, "top", False), (40.1, "top", True), (44, "skirt", False)]
+)
+def test_the_high_bust_counts_only_beyond_two_inches_and_above_the_waist(full, garment, by_high):
+    assert uses_high_bust({"bust": full * IN, "high_bust": 38 * IN}, "bust", garment) is by_high
+
+
+def test_a_body_beyond_the_chart_is_told_by_how_much():
+    advice = ask({"bust": 43})
+    assert advice.size == "16" and "beyond-chart" in codes(advice)
+    assert any("3 in" in f.text for f in advice.findings if f.code == "beyond-chart")
+
+
+def test_ease_under_the_least_is_noted_and_not_stopped():
+    tight = rows(("12", 36, 28, 38))
+    advice = ask({"bust": 36}, chart=tight, finished=rows(("12", 37, 33, 42)))
+    finding = next(f for f in advice.findings if f.code == "under-wearing-ease")
+    assert finding.level == "care"
+
+
+def test_different_sizes_by_zone_are_said():
+    assert "zones-differ" in codes(ask({"bust": 36, "waist": 32, "hip": 42}))
+    assert "zones-differ" not in codes(ask({"bust": 36, "waist": 28, "hip": 38}))
+
+
+def test_a_longer_body_is_told_to_lengthen():
+    advice = ask({"bust": 38, "height": 70}, drafted_height=66 * IN)
+    assert any(f.code == "length" and "Lengthen" in f.text and "4 in" in f.text for f in advice.findings)
+
+
+def test_every_advice_has_its_reason():
+    for school in ("chart", "finished", "at-least"):
+        assert "reason" in codes(ask({"bust": 38.4, "waist": 30, "hip": 40}, school=school))
+
+
+@pytest.mark.parametrize(
+    ("request_", "field"),
+    [
+        (AdviceRequest({"bust": 900}, ()), "chart"),
+        (AdviceRequest({"bust": 900}, tuple(reversed(CHART))), "chart"),
+        (AdviceRequest({"waist": 700}, CHART), "key"),
+        (AdviceRequest({"bust": 900}, CHART, rows(("99", 40, 30, 40))), "finished"),
+        (AdviceRequest({"bust": 900}, CHART, (), school="finished"), "finished"),
+        (AdviceRequest({"bust": 900}, (CHART[0], CHART[0])), "chart"),
+    ],
+)
+def test_a_chart_that_cannot_be_compared_is_refused_with_its_field(request_, field):
+    with pytest.raises(AdviceError) as caught:
+        size_advice(request_)
+    assert caught.value.field == field
+
+
+@given(st.floats(30, 48))
+def test_the_at_least_school_never_takes_a_smaller_size_than_the_chart_school(bust):
+    order = ["12", "14", "16"]
+    at_least, chart = ask({"bust": bust}, school="at-least").size, ask({"bust": bust}).size
+    assert order.index(at_least) >= order.index(chart)
+
+
+def test_looks_follow_each_other_without_a_gap():
+    # Bust ease of woven tops, from memory of general handbooks: 0-75, 75-100, 100-130, 130-200 mm, over 200.
+    assert [(look.low_mm, look.high_mm) for look in LOOKS[:4]] == [(0, 75), (75, 100), (100, 130), (130, 200)]
+    assert [look_of(mm, "top") for mm in (10, 80, 110, 150, 260)] == [look.name for look in LOOKS]
+    assert look_of(110, "coat") == "close"  # 65 of it goes over what is worn under a coat
+
+
+def test_a_knit_wants_less_ease_down_to_negative():
+    woven, knit = wanted_ease("top", {}, 0.0), wanted_ease("top", {}, 0.5)
+    assert knit["bust"] < woven["bust"] and wanted_ease("top", {}, 1.0)["bust"] < 0
+    assert least_wearing("bust", 0.5) < 0 < least_wearing("bust", 0.0) == 50  # 50 mm at the bust, from memory

@@ -1,0 +1,157 @@
+"""The sewing order: rules of construction that hold on nearly every garment (common practice, no source)."""
+
+import random
+
+import pytest
+
+from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.model import Garment
+from rowanseed.core.sew.order import check_order, place_changes, sequence
+from rowanseed.formats.sewing import library
+from tests.core.sew.test_library import LIBRARY, random_garment
+
+OVERLOCKER = frozenset({"overlocker"})
+SHIRT = {
+    "yoke": "plain", "interfacing": "fusible", "collar": "two-piece", "front": "band", "closure": "buttons",
+    "sleeve": "set-in", "cuff": "hem", "pocket": "patch", "topstitching": "edges",
+}  # fmt: skip
+SKIRT = {"shaping": "darts", "closure": "invisible-zip", "waist": "band", "interfacing": "fusible", "hem": "blind"}
+TROUSERS = {"legs": "trousers", "waist": "casing", "pocket": "patch"}
+WAISTCOAT = {
+    "lining": "sewn-in", "armhole": "lined", "pocket": "welt", "interfacing": "fusible", "closure": "buttons", "hem": "none",
+    "seam-finish": "none",
+}  # fmt: skip
+DRESS = {
+    "shaping": "darts", "neck": "facing", "interfacing": "fusible", "sleeve": "set-in", "cuff": "hem", "gathers": "waist",
+    "waist-seam": "joined", "closure": "invisible-zip", "pocket": "side-seam", "hem": "circular",
+}  # fmt: skip
+
+
+def order(features, tools=OVERLOCKER, **schools):
+    return [s.operation.id for s in sequence(LIBRARY, Garment(features, tools, schools), lambda op: {})]
+
+
+def before(features, first, second, **schools):
+    steps = order(features, **schools)
+    assert first in steps and second in steps, (first, second)
+    return steps.index(first) < steps.index(second)
+
+
+@pytest.mark.parametrize(
+    ("features", "first", "second"),
+    [
+        (SHIRT, "mark-pieces", "fuse-interfacing"),
+        (SHIRT, "test-fuse", "fuse-interfacing"),
+        (SHIRT, "staystitch-neck", "sew-shoulders"),
+        (SHIRT, "sew-patch-pockets", "sew-side-seams"),
+        (SHIRT, "press-shoulders", "attach-collar"),
+        (SHIRT, "attach-collar", "set-sleeves-flat"),
+        (SHIRT, "set-sleeves-flat", "sew-side-seams"),
+        (SHIRT, "topstitch-yoke", "sew-shoulders"),
+        (SHIRT, "sew-buttonholes", "sew-buttons"),
+        (SHIRT, "sample-buttonhole", "sew-buttonholes"),
+        (SHIRT, "try-length", "sew-hem"),
+        (SKIRT, "press-darts", "sew-side-seams"),
+        (SKIRT, "insert-invisible-zip", "close-zip-seam"),
+        (SKIRT, "insert-invisible-zip", "attach-waistband"),
+        (SKIRT, "try-waist", "attach-waistband"),
+        (TROUSERS, "press-inseams", "sew-crotch"),
+        (TROUSERS, "thread-elastic", "close-casing"),
+        (WAISTCOAT, "press-lining", "sew-shell-to-lining-armholes"),
+        (WAISTCOAT, "sew-shell-to-lining-armholes", "sew-side-seams"),
+        (WAISTCOAT, "sew-welt-pockets", "sew-shell-to-lining-armholes"),
+        (DRESS, "gather-waist", "join-waist-seam"),
+        (DRESS, "join-waist-seam", "insert-invisible-zip"),
+        (DRESS, "insert-invisible-zip", "sew-neck-facing"),
+        (DRESS, "hang", "try-length"),
+        (DRESS, "finish-raw-edges", "insert-invisible-zip"),
+    ],
+)
+def test_a_rule_of_construction_holds(features, first, second):
+    assert before(features, first, second)
+
+
+def test_schools_change_the_order():
+    assert before(SHIRT, "sew-side-seams", "set-sleeves-round", **{"sleeve-setting": "round"})
+    apart = order(DRESS, **{"facing-order": "apart"})
+    assert apart.index("facing-back-apart") < apart.index("sew-shoulders")
+    assert "hem-sleeves" not in order(SHIRT, **{"sleeve-hem": "before-setting"})
+    assert "understitch-neck-facing" not in order(DRESS, **{"facing-roll": "leave"})
+
+
+def test_without_an_overlocker_edges_are_zigzagged():
+    assert "zigzag-raw-edges" in order(TROUSERS, frozenset()) and "finish-raw-edges" not in order(TROUSERS, frozenset())
+
+
+def test_any_garments_own_order_is_sound():
+    rng = random.Random(11)
+    for _ in range(200):
+        garment = random_garment(rng)
+        steps = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
+        assert check_order(LIBRARY, garment, steps) == []
+
+
+def in_library_order(steps):
+    """A sound order that gives no thought to walking: each step as soon as its needs are done."""
+    rest = sorted(steps, key=lambda s: [o.id for o in LIBRARY.operations].index(s.operation.id))
+    out, done = [], set()
+    while rest:
+        step = next(s for s in rest if {n.id for n in s.needs} <= done)
+        rest.remove(step)
+        out.append(step)
+        done.add(step.operation.id)
+    return out
+
+
+def test_the_order_walks_no_more_than_one_without_thought_and_mostly_less():
+    saved = []
+    for features in (SHIRT, SKIRT, TROUSERS, WAISTCOAT, DRESS):
+        steps = sequence(LIBRARY, Garment(features, OVERLOCKER), lambda op: {})
+        saved.append(place_changes(in_library_order(steps)) - place_changes(steps))
+    assert min(saved) >= 0 and sum(saved) >= 10, saved
+
+
+WRONG = [
+    (SHIRT, "sew-buttons", "sew-buttonholes"),
+    (SHIRT, "sew-hem", "press-hem"),
+    (SHIRT, "attach-collar", "staystitch-neck"),
+    (SHIRT, "sew-front-bands", "fuse-interfacing"),
+    (SHIRT, "sew-side-seams", "set-sleeves-flat"),
+    (SKIRT, "attach-waistband", "insert-invisible-zip"),
+    (SKIRT, "close-zip-seam", "insert-invisible-zip"),
+    (TROUSERS, "sew-crotch", "sew-inseams"),
+    (WAISTCOAT, "sew-shell-to-lining-armholes", "sew-welt-pockets"),
+    (DRESS, "sew-neck-facing", "insert-invisible-zip"),
+]
+
+
+@pytest.mark.parametrize(("features", "early", "need"), WRONG)
+def test_a_step_done_too_early_is_answered_with_what_goes_wrong(features, early, need):
+    steps = order(features)
+    steps.remove(early)
+    steps.insert(steps.index(need), early)
+    found = [f for f in check_order(library(), Garment(features, OVERLOCKER), steps) if f.step == early]
+    assert found and all(f.code == "too-early" and f.level == "stop" for f in found)
+    assert any(len(f.text) > 40 for f in found)
+
+
+def test_steps_left_out_doubled_and_foreign_are_named():
+    steps = order(SKIRT)
+    wrong = [*steps[1:], steps[2], "sew-wings"]
+    found = {(f.code, f.step) for f in check_order(LIBRARY, Garment(SKIRT, OVERLOCKER), wrong)}
+    assert found == {("left-out", steps[0]), ("done-twice", steps[2]), ("not-in-garment", "sew-wings")}
+
+
+def test_sittings_keep_to_their_minutes_where_a_step_is_not_longer_itself():
+    for minutes in (30, 60, 120):
+        steps = sequence(LIBRARY, Garment(SHIRT, OVERLOCKER), lambda op: {}, minutes)
+        spent: dict[int, list[int]] = {}
+        for step in steps:
+            spent.setdefault(step.sitting, []).append(step.operation.minutes)
+        assert all(sum(m) <= minutes or len(m) == 1 for m in spent.values())
+        assert list(spent) == list(range(1, len(spent) + 1))
+
+
+def test_an_unknown_feature_is_refused_by_the_check_too():
+    with pytest.raises(FeatureError):
+        check_order(LIBRARY, Garment({"cape": "long"}), [])

@@ -1,0 +1,45 @@
+"""Measurements: when to take them again, and slips that are asked about."""
+
+from datetime import date
+
+from rowanseed.core.body import BY_KEY, MEASUREMENTS, measure_again, slips
+from rowanseed.core.lengths import parse_length
+
+# Named in the trade's own list of what is measured (common practice, no source).
+NAMED = (
+    "bust high_bust waist hip back_waist height shoulder upper_arm arm_length wrist thigh crotch_depth crotch_length "
+    "inseam waist_to_knee waist_to_floor"
+).split()
+
+
+def _set(**texts):
+    return {key: parse_length(text) for key, text in texts.items()}
+
+
+def test_every_measurement_of_the_trade_is_known_with_its_place():
+    assert set(NAMED) <= set(BY_KEY)
+    assert all(m.where and len(m.tape) >= 2 for m in MEASUREMENTS)
+
+
+def test_an_adult_is_measured_again_after_twelve_months():
+    assert measure_again(date(2025, 11, 25), date(2026, 11, 24), False) is None
+    assert measure_again(date(2025, 11, 24), date(2026, 11, 24), False).code == "measure-again"
+
+
+def test_a_child_is_measured_again_after_three_months():
+    assert measure_again(date(2026, 8, 25), date(2026, 11, 24), True) is None
+    assert measure_again(date(2026, 8, 24), date(2026, 11, 24), True).level == "care"
+
+
+def test_a_waist_above_the_hip_is_asked_about():
+    assert "waist" in slips(_set(waist="44 in", hip="40 in"))
+    assert slips(_set(waist="31 in", hip="41 in")) == {}
+
+
+def test_inches_typed_as_centimetres_are_asked_about():
+    assert "inches typed as centimetres" in slips(_set(bust="38 cm"))["bust"]
+    assert "centimetres typed as inches" in slips(_set(hip="104 in"))["hip"]
+
+
+def test_a_high_bust_above_the_full_bust_is_asked_about():
+    assert "high_bust" in slips(_set(bust="36 in", high_bust="38 in"))
