@@ -9,6 +9,7 @@ from typing import cast
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.engine import lay
+from rowanseed.core.lay.model import Effort
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.making import cut_cards, features_of, fingerprint, lay_request, roles_of, sized_pieces
 from rowanseed.core.pattern.model import Pattern, Role
@@ -82,8 +83,8 @@ def load_demo_if_new(path: Path, today: date | None = None) -> bool:
     return True
 
 
-def load_demo(conn: sqlite3.Connection, today: date) -> None:
-    """Load the household into an empty database, and lay what lies on its table."""
+def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") -> None:
+    """Load the household into an empty database, and lay what lies on its table with this effort."""
     with db.write(conn):
         folk = _add_people(conn, today)
         cloth_ids = {key: cloths.add_cloth(conn, cloth, demo=True) for key, cloth in _cloths().items()}
@@ -92,7 +93,7 @@ def load_demo(conn: sqlite3.Connection, today: date) -> None:
             "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),
             "waistcoat": patterns.add_pattern(conn, waistcoat.pattern(), demo=True),
         }
-        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today)
+        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, Plan(effort=effort))
     for make_id in ids:
         lay_make(conn, make_id)
     with db.write(conn):
@@ -113,10 +114,14 @@ def _add_people(conn: sqlite3.Connection, today: date) -> list[int]:
 
 
 def _add_makes(
-    conn: sqlite3.Connection, folk: list[int], cloth_ids: dict[str, int], pattern_ids: dict[str, int], today: date
+    conn: sqlite3.Connection,
+    folk: list[int],
+    cloth_ids: dict[str, int],
+    pattern_ids: dict[str, int],
+    today: date,
+    plan: Plan,
 ) -> list[int]:
     """The three makes of the household, and an older one that left a note."""
-    plan = Plan(effort="good")
     old = makes.add_make(
         conn, "First overshirt, in canvas", pattern_ids["shirt"], "B", [folk[0]], today - timedelta(300), plan, True
     )

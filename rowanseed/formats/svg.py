@@ -223,7 +223,8 @@ class LayDrawing:
         x, y = spot or _middle(placement.outline)
         top = y - height / 2 + figure * 0.85
         out = [
-            f'<text x="{x:.1f}" y="{top:.1f}" font-size="{figure:.1f}" text-anchor="middle" font-weight="700">{escape(number)}</text>'
+            f'<text x="{x:.1f}" y="{top:.1f}" font-size="{figure:.1f}" text-anchor="middle" font-weight="700">'
+            f"{escape(number)}</text>"
         ]
         out += [
             f'<text x="{x:.1f}" y="{top + k * small * 1.2:.1f}" font-size="{small:.1f}" text-anchor="middle">{escape(line)}</text>'

@@ -114,6 +114,9 @@ def _handle_errors(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     async def http_error(request: Request, error: HTTPException) -> Response:
+        if is_api(request) and error.status_code == 400:
+            text = "The request's body is not readable JSON in UTF-8."
+            return JSONResponse({"detail": [{"loc": ["body"], "msg": text}]}, 422)
         if is_api(request):
             return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error.detail)}]}, error.status_code)
         if error.status_code == 404:

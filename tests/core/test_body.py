@@ -6,10 +6,10 @@ from rowanseed.core.body import BY_KEY, MEASUREMENTS, measure_again, slips
 from rowanseed.core.lengths import parse_length
 
 # Named in the trade's own list of what is measured (common practice, no source).
-NAMED = (
-    "bust high_bust waist hip back_waist height shoulder upper_arm arm_length wrist thigh crotch_depth crotch_length "
-    "inseam waist_to_knee waist_to_floor"
-).split()
+NAMED = {
+    *("bust", "high_bust", "waist", "hip", "back_waist", "height", "shoulder", "upper_arm", "arm_length", "wrist"),
+    *("thigh", "crotch_depth", "crotch_length", "inseam", "waist_to_knee", "waist_to_floor"),
+}
 
 
 def _set(**texts):
@@ -17,7 +17,7 @@ def _set(**texts):
 
 
 def test_every_measurement_of_the_trade_is_known_with_its_place():
-    assert set(NAMED) <= set(BY_KEY)
+    assert set(BY_KEY) >= NAMED
     assert all(m.where and len(m.tape) >= 2 for m in MEASUREMENTS)
 
 

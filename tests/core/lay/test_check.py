@@ -81,7 +81,7 @@ def test_a_piece_pushed_into_its_neighbour_or_off_the_cloth_is_named(push, name,
 
 def test_one_left_too_few_is_named():
     found = LAID["single"]
-    right = [p for p in found.placements if p.piece == "front"][0]
+    right = next(p for p in found.placements if p.piece == "front")
     assert "wrong-count" in codes(
         SINGLE, replace(found, placements=tuple(p for p in found.placements if p is not right))
     )

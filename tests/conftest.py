@@ -1,0 +1,54 @@
+"""Fixtures: an empty database, the demo household, an application on either."""
+
+import shutil
+from datetime import date
+
+import pytest
+from fastapi.testclient import TestClient
+
+from rowanseed.demo.load import load_demo
+from rowanseed.store import db
+from rowanseed.web import create_app
+
+TODAY = date(2026, 11, 24)
+
+
+@pytest.fixture(scope="session")
+def demo_file(tmp_path_factory):
+    """The demo household, laid quickly, made once."""
+    path = tmp_path_factory.mktemp("demo") / "demo.db"
+    conn = db.connect(path)
+    db.migrate(conn)
+    load_demo(conn, TODAY, "quick")
+    conn.execute("pragma wal_checkpoint(truncate)")
+    conn.close()
+    return path
+
+
+@pytest.fixture
+def demo_path(demo_file, tmp_path):
+    """A copy of the demo household of the test's own."""
+    return shutil.copy(demo_file, tmp_path / "demo.db")
+
+
+@pytest.fixture
+def conn(tmp_path):
+    """A connection to an empty, migrated database."""
+    conn = db.connect(tmp_path / "test.db")
+    db.migrate(conn)
+    yield conn
+    conn.close()
+
+
+@pytest.fixture
+def client(demo_path):
+    """The application on the demo household."""
+    with TestClient(create_app(demo_path, warm=False)) as client:
+        yield client
+
+
+@pytest.fixture
+def empty(tmp_path):
+    """The application on an empty database."""
+    with TestClient(create_app(tmp_path / "empty.db", warm=False)) as client:
+        yield client

@@ -1,0 +1,82 @@
+"""Drawings: well-formed, to scale, escaped, and saying what they show."""
+
+import re
+import xml.etree.ElementTree as ET
+
+import pytest
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.cloth.prints import PRINT_KINDS, Print
+from rowanseed.core.lay.engine import lay
+from rowanseed.core.lay.model import LayPiece
+from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, read_lay
+from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.quick import draw_quick
+from rowanseed.formats.ease_svg import EaseLine, ease_svg
+from rowanseed.formats.svg import LayDrawing, piece_svg
+from tests.core.lay.pieces import SHIRT, rect, request
+
+CLOTH = Cloth("Leaf", parse_length("140 cm"), parse_length("1 cm"))
+
+
+def drawn(unit="cm", length=None, spread="single", cloth=CLOTH, pieces=SHIRT, name="Piece"):
+    found = lay(request(pieces, selvage_mm=(10.0, 10.0), spread=spread, length_mm=length))
+    return found, LayDrawing(found, cloth, unit, lambda i: (i, name), length).svg(read_lay(found))
+
+
+def texts(svg):
+    return ["".join(t.itertext()) for t in ET.fromstring(svg).iter() if t.tag.endswith("text")]
+
+
+@pytest.mark.parametrize("kind", PRINT_KINDS)
+def test_a_lay_on_any_print_is_well_formed_without_style_attributes(kind):
+    cloth = Cloth("C", parse_length("140 cm"), parse_length("1 cm"), print=Print(kind, even=False))
+    _, svg = drawn(cloth=cloth)
+    ET.fromstring(svg)
+    assert "style=" not in svg and "<script" not in svg and 'role="img"' in svg
+
+
+def test_every_piece_is_drawn_to_scale_at_its_own_coordinates():
+    found, svg = drawn()
+    for placement in found.placements:
+        x, y = placement.outline[0]
+        assert f"M{x:.1f} {y:.1f}L" in svg
+
+
+def test_fold_and_selvage_are_named():
+    assert {"fold", "selvage"} <= set(texts(drawn(spread="lengthwise-fold")[1]))
+    assert texts(drawn(spread="single")[1]).count("selvage") == 2
+
+
+def test_grain_arrows_carry_their_distance_at_both_ends():
+    piece = LayPiece("1", rect(600.0, 300.0), marks={GRAIN_HEAD: (60.0, 150.0), GRAIN_FOOT: (540.0, 150.0)})
+    assert texts(drawn(pieces=[piece])[1]).count("16 cm") == 2  # 150 mm and the selvage of 10
+    assert texts(drawn("in", pieces=[piece])[1]).count("6 1/4 in") == 2
+
+
+def test_short_cloth_shows_where_it_ends():
+    assert "the cloth in hand ends" in texts(drawn(length=700.0)[1])
+    assert "the cloth in hand ends" not in texts(drawn(length=9000.0)[1])
+
+
+def test_names_are_escaped():
+    assert "<b>" not in drawn(name='<b>&"')[1]
+
+
+def test_a_piece_is_drawn_upright_with_its_fold_dashed():
+    svg = piece_svg(draw_quick("yoke", {"neck_width": 80, "neck_depth": 20, "shoulder": 140, "shoulder_drop": 40,
+                                        "centre_depth": 90, "foot_width": 220}), "Yoke")  # fmt: skip
+    root = ET.fromstring(svg)
+    assert "stroke-dasharray" in svg and root.get("aria-label") == "Yoke"
+    _, _, width, height = (float(v) for v in root.get("viewBox").split())
+    assert width > height  # a yoke is wider across than deep
+
+
+def test_the_ease_picture_places_larger_sizes_further_from_the_body():
+    line = EaseLine("bust", parse_length("38 in"), True, {"12": 20.0, "14": 71.0, "16": 122.0})
+    svg = ease_svg([line], {"bust": "14"}, "14", "cm")
+    ET.fromstring(svg)
+    at = {size: float(x) for x, size in re.findall(r'<text class="[^"]*" x="([\d.]+)"[^>]*>(\d+)</text>', svg)}
+    assert at["12"] < at["14"] < at["16"]
+    assert (at["16"] - at["14"]) == pytest.approx(at["14"] - at["12"], abs=0.2)
+    assert ease_svg([], {}, "14", "cm") == ""

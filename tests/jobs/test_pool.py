@@ -1,0 +1,86 @@
+"""Long work outside the request: progress, stop, a worker that dies, errors in words."""
+
+import time
+from dataclasses import replace
+
+import pytest
+
+from rowanseed.core.lay.check import check_lay
+from rowanseed.core.lay.model import LayPiece
+from rowanseed.jobs.pool import JobPool
+from tests.core.lay.pieces import SHIRT, rect, request
+
+LONG = request(SHIRT, gap_mm=3.0, effort="best", spread="single")
+SHORT = replace(LONG, effort="quick")
+
+
+@pytest.fixture(scope="module")
+def pool():
+    pool = JobPool(1)
+    pool.warm()
+    yield pool
+    pool.close()
+
+
+def wait_until(what, seconds=60.0):
+    end = time.monotonic() + seconds
+    while not what():
+        assert time.monotonic() < end, "waited too long"
+        time.sleep(0.01)
+
+
+def test_a_job_is_done_kept_and_remembered(pool):
+    kept = []
+    job = pool.submit("make 1", SHORT, kept.append)
+    assert job.finished.wait(60) and job.status == "done"
+    assert kept == [job.best] and check_lay(SHORT, job.best) == [] and pool.get(job.id) is job
+
+
+def test_progress_shows_the_best_so_far_and_a_stop_keeps_it(pool):
+    kept = []
+    job = pool.submit("make 1", LONG, kept.append)
+    wait_until(lambda: job.best is not None)
+    assert not job.over and pool.under_way("make 1") is job
+    asked = time.monotonic()
+    pool.stop(job.id)
+    assert job.finished.wait(10) and job.status == "stopped"
+    assert time.monotonic() - asked < 5
+    assert kept and check_lay(LONG, kept[0]) == []
+
+
+def test_a_new_job_for_the_same_lay_stops_the_old_one(pool):
+    first = pool.submit("make 1", LONG, lambda lay: None)
+    second = pool.submit("make 1", SHORT, lambda lay: None)
+    assert second.finished.wait(60) and first.status == "stopped" and second.status == "done"
+
+
+def test_a_waiting_job_is_stopped_before_it_begins(pool):
+    first = pool.submit("make 1", LONG, lambda lay: None)
+    waiting = pool.submit("make 2", LONG, lambda lay: None)
+    pool.stop(waiting.id)
+    assert waiting.status == "stopped"
+    pool.stop(first.id)
+    assert first.finished.wait(10)
+
+
+def test_a_request_that_cannot_be_laid_fails_in_words(pool):
+    job = pool.submit("make 1", request([LayPiece("1", rect(9.0, 9.0), 0)]), lambda lay: None)
+    assert job.finished.wait(60) and job.status == "failed" and "at least once" in job.problem
+
+
+def test_a_lay_that_cannot_be_kept_says_so(pool):
+    def broken(lay):
+        raise OSError("disk full")
+
+    job = pool.submit("make 1", SHORT, broken)
+    assert job.finished.wait(60) and "disk full" in job.problem and job.best is not None
+
+
+def test_a_worker_that_dies_is_reported_and_replaced(pool):
+    job = pool.submit("make 1", LONG, lambda lay: None)
+    wait_until(lambda: job.best is not None)
+    pool._workers[0].process.kill()
+    assert job.finished.wait(20) and job.status == "failed" and "start it again" in job.problem
+    assert job.best is not None
+    again = pool.submit("make 1", SHORT, lambda lay: None)
+    assert again.finished.wait(90) and again.status == "done"

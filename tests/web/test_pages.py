@@ -1,0 +1,299 @@
+"""The pages, driven as forms without script: what is typed is kept, errors stand beside their field."""
+
+import re
+import time
+
+import pytest
+
+from rowanseed.core.lengths import parse_length
+from rowanseed.store import db, makes, people
+
+PAGES = [
+    "/", "/?all=true", "/makes/new", "/people", "/people/new", "/people/1", "/patterns", "/patterns/new", "/patterns/1",
+    "/patterns/1/envelope", "/patterns/1/views/A", "/patterns/1/pieces/new", "/patterns/1/pieces/new?shape=sleeve",
+    "/patterns/1/pieces/new?shape=freehand&number=3", "/cloths", "/cloths/new", "/cloths/1", "/bench", "/settings", "/docs",
+    *(f"/makes/{m}/{s}" for m in (1, 2, 3, 4) for s in ("fit", "cloth", "lay", "cut", "sew", "wear")),
+    "/makes/4/lay?role=lining", "/makes/2/sew?step=sew-hem", "/makes/2/cloth/needs?role=self",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("url", PAGES)
+def test_a_page_of_the_demo_is_whole(client, url):
+    answer = client.get(url)
+    assert answer.status_code == 200
+    assert "None" not in re.sub(r"<[^>]*>", " ", answer.text)
+    if "needs" not in url:
+        assert '<main id="main"' in answer.text and answer.text.count("<h1") == (0 if url == "/docs" else 1)
+    assert " style=" not in answer.text and not re.search(r"<[^>]+ on\w+=", answer.text)
+
+
+@pytest.mark.parametrize("url", ["/", "/people", "/patterns", "/cloths", "/makes/new", "/settings", "/bench"])
+def test_a_page_of_an_empty_database_says_what_to_do(empty, url):
+    assert empty.get(url).status_code == 200
+
+
+@pytest.mark.parametrize(
+    "url",
+    ["/nowhere", "/people/99", "/makes/99/fit", "/makes/x/fit", "/cloths/99", "/patterns/99", "/makes/1/lay?role=hat"],
+)
+def test_what_is_not_there_is_a_page_with_404(client, url):
+    answer = client.get(url)
+    assert answer.status_code == 404 and "<h1>" in answer.text
+
+
+def test_a_person_is_added_with_mixed_units_and_shown_as_typed(empty):
+    form = {"name": "Ada", "taken_on": "2026-05-01", "bust": "38 1/2", "waist": "79,5 cm", "hip": "41½ in"}
+    assert empty.post("/people/new", data=form).status_code == 200
+    text = empty.get("/people/1").text
+    assert "38 1/2 cm" in text  # a bare number takes the household's unit, and says so
+    assert "79,5 cm" in text and "41½ in" in text
+
+
+def test_a_bad_measurement_stands_beside_its_field_and_nothing_is_lost(empty):
+    form = {"name": "Ada", "taken_on": "2026-05-01", "bust": "wide", "waist": "79 cm"}
+    answer = empty.post("/people/new", data=form)
+    assert answer.status_code == 422
+    assert "is not a length" in answer.text and 'id="bust-error"' in answer.text
+    assert 'value="79 cm"' in answer.text and 'value="wide"' in answer.text and 'value="Ada"' in answer.text
+    assert "79 cm = 31 1/8 in" in answer.text
+
+
+@pytest.mark.parametrize(("day", "word"), [("2999-01-01", "still to come"), ("yesterday", "year-month-day")])
+def test_a_day_that_cannot_be_is_said(empty, day, word):
+    assert word in empty.post("/people/new", data={"name": "Ada", "taken_on": day}).text
+
+
+def test_measuring_again_takes_over_what_was_left_empty(client):
+    client.post("/people/1/measure", data={"taken_on": "2026-11-20", "waist": "32 in"})
+    conn = db.connect(client.app.state.database)
+    latest = people.person(conn, 1).latest
+    assert latest.values["waist"].text == "32 in" and latest.values["hip"].text == "40 1/2 in"
+    assert "Give at least one" in client.post("/people/1/measure", data={"taken_on": "2026-11-20"}).text
+    conn.close()
+
+
+@pytest.mark.parametrize(
+    ("typed", "echo"),
+    [("5/8 in", "5/8 in = 1.6 cm"), ("97", "97 cm = 38 1/4 in"), ("wide", "is not a length"), ("", "")],
+)
+def test_the_echo_beside_a_length_field(client, typed, echo):
+    assert echo in client.post("/lengths/echo", data={"bust": typed}).text
+
+
+ENVELOPE = {
+    "name": "Bell skirt", "label": "Thistledown 7", "garment": "skirt", "views": "A: plain\nB",
+    "size": ["12", "14"], "body_bust": ["", ""], "body_waist": ["28 in", "30 in"], "body_hip": ["38", "40 in"],
+    "finished_bust": ["", ""], "finished_waist": ["29 in", "31 in"], "finished_hip": ["", ""],
+}  # fmt: skip
+
+
+def test_an_envelope_is_typed_in_and_kept(empty):
+    assert empty.post("/patterns/new", data={**ENVELOPE, "body_hip": ["38 in", "40 in"]}).status_code == 200
+    text = empty.get("/patterns/1").text
+    assert "Bell skirt" in text and "28 in" in text and "31 in" in text
+    assert 'value="30 in"' in empty.get("/patterns/1/envelope").text
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"body_waist": ["28 parsecs", "30 in"]}, "not a unit"),
+        ({"body_waist": ["30 in", "28 in"]}, "smallest size first"),
+        ({"size": ["12", "12"]}, "stands here twice"),
+        ({"size": ["", "14"]}, "Which size?"),
+        ({"name": ""}, "A name is needed"),
+        ({"views": " "}, "at least one view"),
+    ],
+)
+def test_a_slip_in_the_envelope_stands_beside_it_and_nothing_is_lost(empty, change, words):
+    answer = empty.post("/patterns/new", data={**ENVELOPE, **change})
+    assert answer.status_code == 422 and words in answer.text and "Thistledown 7" in answer.text
+
+
+def test_a_piece_is_drawn_while_typing_and_kept_for_its_size(client):
+    figures = {"shape": "patch-pocket", "width": "6 in", "depth": "18 cm", "point": "2 cm"}
+    assert "<svg" in client.post("/patterns/2/pieces/draw", data=figures).text
+    assert "figure is needed" in client.post("/patterns/2/pieces/draw", data={"shape": "patch-pocket"}).text
+    piece = {**figures, "version": "1", "size": "40", "number": "9", "name": "Coin pocket", "cut": "1", "role": "self",
+             "grain": "lengthwise", "allowance": "1 cm", "included": "on"}  # fmt: skip
+    assert client.post("/patterns/2/pieces", data=piece).status_code == 200
+    assert "Coin pocket" in client.get("/patterns/2").text
+    wrong = client.post("/patterns/2/pieces", data={**piece, "version": "2", "width": "wide", "cut": "0", "size": "99"})
+    assert (
+        wrong.status_code == 422
+        and "is not a length" in wrong.text
+        and "a whole number" in wrong.text
+        and "The sizes are" in wrong.text
+    )
+
+
+def test_a_pattern_goes_out_and_comes_back_as_a_file(client):
+    file = client.get("/patterns/1/file.json")
+    assert file.headers["content-disposition"].startswith("attachment")
+    answer = client.post("/patterns/import", files={"file": ("p.json", file.content, "application/json")})
+    assert answer.status_code == 200 and "Hedgerow overshirt" in answer.text
+    broken = client.post(
+        "/patterns/import", files={"file": ("p.json", file.content.replace(b'"cut": 1', b'"cut": 0', 1))}
+    )
+    assert broken.status_code == 422 and "pieces.0.cut" in broken.text
+
+
+def test_a_cloth_is_kept_as_typed_and_errors_keep_the_form(empty):
+    good = {"name": "Leaf", "width": "58 in", "selvage": "1/2 in", "length": "2 1/4 yd", "kind": "main", "print_kind": "one-way",
+            "repeat_along": "9 cm", "weight": "medium", "nap": "none", "shrink_along": "3"}  # fmt: skip
+    assert empty.post("/cloths/new", data=good).status_code == 200
+    text = empty.get("/cloths/1").text
+    assert 'value="2 1/4 yd"' in text and 'value="3"' in text
+    bad = empty.post("/cloths/new", data={**good, "width": "1 in", "shrink_along": "90", "ground": "red;"})
+    assert bad.status_code == 422
+    for words in ("leave no cloth", "Between 0 and 50", "Choose a colour", 'value="2 1/4 yd"'):
+        assert words in bad.text
+
+
+def test_a_second_window_gets_a_plain_message(client):
+    form = {"name": "Marit", "version": "1", "note": "first"}
+    assert client.post("/people/1", data=form).status_code == 200
+    second = client.post("/people/1", data={**form, "note": "second"})
+    assert second.status_code == 409 and "Nothing was overwritten" in second.text
+
+
+def test_the_fit_says_the_advice_the_ease_and_an_overruled_size(client):
+    text = client.get("/makes/2/fit").text
+    assert "Size 14" in text and "ease" in text
+    client.post("/makes/2/fit/size", data={"garment": "2", "size": "18"})
+    text = client.get("/makes/2/fit").text
+    assert "You chose size 18" in text
+    assert "out of date" in client.get("/makes/2/lay").text.lower()
+    assert client.post("/makes/2/fit/size", data={"garment": "2", "size": "99"}).status_code == 422
+
+
+def test_the_school_can_be_changed_and_errors_are_said(client):
+    form = {"version": "2", "school": "at-least", "between": "larger", "key": "bust", "ease-bust": "3 in"}
+    version = re.search(r'name="version" value="(\d+)"', client.get("/makes/2/fit").text)[1]
+    assert client.post("/makes/2/fit/school", data={**form, "version": version}).status_code == 200
+    assert "or above" in client.get("/makes/2/fit").text
+    assert client.post("/makes/2/fit/school", data={**form, "ease-bust": "lots"}).status_code == 422
+
+
+def test_the_needs_of_a_cloth_are_worked_out_at_each_width(client):
+    text = client.get("/makes/3/cloth/needs?role=self").text
+    assert "too short" in text and "112 cm wide, on sale" in text and text.count("<tr") >= 6
+
+
+def wait_for_lay(client, make_id, role):
+    jobs = client.app.state.jobs
+    end = time.monotonic() + 60
+    while any(not j.over for j in jobs._jobs.values()):
+        assert time.monotonic() < end
+        time.sleep(0.05)
+    return client.get(f"/makes/{make_id}/lay?role={role}").text
+
+
+def test_a_lay_is_started_shown_with_progress_and_kept(client):
+    client.post("/makes/2/fit/size", data={"garment": "2", "size": "16"})
+    form = {"role": "self", "spread": "lengthwise-fold", "effort": "quick", "gap": "1/8 in"}
+    started = client.post("/makes/2/lay/start", data=form)
+    assert started.status_code == 200 and "Laying the pieces" in started.text
+    text = wait_for_lay(client, 2, "self")
+    assert "Length needed" in text and "folded" in text and "<svg" in text and "The same as a table" in text
+    assert client.post("/makes/2/lay/start", data={**form, "gap": "some"}).status_code == 422
+
+
+def test_a_lay_is_stopped_and_the_best_so_far_is_kept(client):
+    client.post("/makes/4/lay/start", data={"role": "self", "spread": "single", "effort": "best", "gap": "3 mm"})
+    job = next(iter(client.app.state.jobs._jobs.values()))
+    end = time.monotonic() + 60
+    while job.best is None:
+        assert time.monotonic() < end
+        time.sleep(0.02)
+    part = client.get(f"/makes/4/lay/progress/{job.id}?role=self", headers={"HX-Request": "true"})
+    assert "so far" in part.text and "<html" not in part.text
+    stopped = client.post(f"/makes/4/lay/stop/{job.id}?role=self", headers={"HX-Request": "true"})
+    assert "Length needed" in stopped.text and "so far" not in stopped.text
+    assert job.status == "stopped"
+
+
+def test_a_short_cloth_keeps_the_cut_stage_waiting(client):
+    assert "3.5 cm" in client.get("/makes/3/lay").text or "too short" in client.get("/makes/3/lay").text
+    assert "before you cut" in client.get("/makes/3/cut").text
+
+
+def test_cutting_cards_are_ticked_and_unticked(client):
+    page = client.get("/makes/4/cut").text
+    key = re.search(r'name="key" value="([^"]+)"', page)[1]
+    cards = page.count('<article class="cut-card')
+    part = client.post("/makes/4/cut/tick", data={"key": key, "done": "on"}, headers={"HX-Request": "true"})
+    assert "Not cut after all" in part.text and f"1 of {cards} cut" in part.text and "<html" not in part.text
+    client.post("/makes/4/cut/tick", data={"key": key, "done": ""})
+    assert f"0 of {cards} cut" in client.get("/makes/4/cut").text
+    assert client.post("/makes/4/cut/tick", data={"key": "self:cape:1", "done": "on"}).status_code == 404
+
+
+def test_steps_are_ticked_and_a_step_moved_too_early_is_answered(client):
+    page = client.get("/makes/3/sew").text
+    steps = re.findall(r'data-step="([^"]+)"', page)
+    client.post("/makes/3/sew/tick", data={"step": steps[0], "done": "on"})
+    assert "1 of" in client.get("/makes/3/sew").text
+    part = client.post(
+        "/makes/3/sew/move", data={"step": "sew-hem", "before": "mark-pieces"}, headers={"HX-Request": "true"}
+    )
+    assert "Too early" in part.text and "folds are pressed before they are stitched" in part.text
+    assert "your own order" in part.text
+    assert re.findall(r'data-step="([^"]+)"', client.get("/makes/3/sew").text)[0] == "sew-hem"
+    client.post("/makes/3/sew/own-order")
+    assert re.findall(r'data-step="([^"]+)"', client.get("/makes/3/sew").text) == steps
+    assert client.post("/makes/3/sew/move", data={"step": "sew-wings", "before": "mark-pieces"}).status_code == 404
+
+
+def test_a_makes_garment_can_differ_from_its_view(client):
+    page = client.get("/makes/3/sew").text
+    version = re.search(r'name="version" value="(\d+)"', page)[1]
+    chosen = dict(
+        re.findall(
+            r'<select class="form-select" id="f-[^"]+" name="([^"]+)">.*?<option value="([^"]+)" selected>', page, re.S
+        )
+    )
+    client.post("/makes/3/sew/garment", data={**chosen, "version": version, "hem": "blind"})
+    assert "Sew the hem blind" in client.get("/makes/3/sew").text
+
+
+def test_notes_are_kept_and_next_time_greets_the_next_make(client):
+    client.post("/makes/3/wear/note", data={"text": "Cut the legs longer.", "kind": "next-time"})
+    assert client.post("/makes/3/wear/note", data={"text": " ", "kind": "happened"}).status_code == 422
+    client.post("/makes/new", data={"name": "Again", "pattern_view": "2|A", "people": "2"})
+    assert "Cut the legs longer." in client.get("/makes/5/fit").text
+    client.post("/makes/3/wear/finish", data={"done": "on"})
+    conn = db.connect(client.app.state.database)
+    assert makes.make(conn, 3).finished_on is not None
+    conn.close()
+
+
+def test_a_make_needs_a_name_and_a_pattern(client):
+    answer = client.post("/makes/new", data={"name": "", "pattern_view": ""})
+    assert answer.status_code == 422 and "A name is needed" in answer.text and "Choose a pattern" in answer.text
+
+
+def test_the_settings_change_the_unit_and_errors_are_said(client):
+    form = {"unit": "in", "step": "1/8 yd", "straighten": "2 in", "sitting_minutes": "45", "tool-overlocker": "on"}
+    assert client.post("/settings", data=form).status_code == 200
+    assert re.search(r"\d+ (\d/\d )?in</dd>", client.get("/makes/2/lay").text)
+    bad = client.post("/settings", data={**form, "straighten": "some", "sitting_minutes": "3"})
+    assert bad.status_code == 422 and "not a length" in bad.text and "from 10 to 600" in bad.text
+
+
+def test_the_bench_works_as_one_types(client):
+    part = client.post("/bench/single-hem", data={"fold": "1 1/2 in"}, headers={"HX-Request": "true"})
+    assert f"{parse_length('3 in').mm / 10:.1f} cm (3 in)" in part.text and "<html" not in part.text
+    assert client.post("/bench/single-hem", data={"fold": "wide"}, headers={"HX-Request": "true"}).status_code == 422
+    assert client.post("/bench/juggling", data={}).status_code == 404
+
+
+def test_the_backup_is_a_database_and_the_demo_can_be_cleared(client):
+    assert client.get("/settings/backup").content.startswith(b"SQLite format 3")
+    client.post("/settings/clear-demo")
+    assert "Nothing on the table yet" in client.get("/").text
+
+
+def test_the_empty_shelf_leads_a_new_user(empty):
+    text = empty.get("/").text
+    assert "/people/new" in text and "/patterns/new" in text and "/cloths/new" in text
