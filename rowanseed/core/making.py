@@ -46,6 +46,11 @@ class CutCard:
     marks: tuple[str, ...]
     fuse: bool
 
+    @property
+    def opened(self) -> bool:
+        """Whether half a pattern piece is cut as its whole here: drawn round, turned over on its fold edge, drawn again."""
+        return self.sized.shape.fold_edge is not None and not self.reading.placement.on_fold
+
 
 def roles_of(pattern: Pattern, view: str) -> list[Role]:
     """The cloths a view asks for, shell first."""

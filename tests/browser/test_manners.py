@@ -24,7 +24,7 @@ def test_no_screen_leaves_the_machine_breaks_its_policy_or_runs_over_the_edge(de
 def test_the_interface_description_works_offline(demo_server, open_page):
     page = open_page(demo_server)
     page.goto(demo_server.base + "/docs")
-    page.wait_for_selector('.opblock-summary-path >> text="/api/v1/lay"')
+    page.wait_for_selector('[data-path="/api/v1/lay"]')
     assert page.locator(".opblock").count() >= 9
 
 

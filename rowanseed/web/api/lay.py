@@ -207,7 +207,7 @@ def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
     )
 
 
-@router.post("/lay", name="api_lay")
+@router.post("/lay", summary="Lay pieces on cloth")
 def make_lay(asked: LayIn) -> LayOut:
     """Lay pieces on cloth as short as the effort allows."""
     request = asked.request()
@@ -247,7 +247,7 @@ class YardageOut(BaseModel):
     rows: list[YardageRow]
 
 
-@router.post("/yardage", name="api_yardage")
+@router.post("/yardage", summary="The length each cloth needs, and the length to buy")
 def yardage(asked: YardageIn) -> YardageOut:
     """The length each cloth needs and the length to buy, on the width left after shrinkage."""
     shrinkage = Shrinkage(asked.shrink_along, asked.shrink_across)

@@ -40,7 +40,7 @@ class ReckonIn(RootModel[dict[str, float | str]]):
     """The figures by name."""
 
 
-@router.get("/reckon", name="api_reckon_list")
+@router.get("/reckon", summary="The bench calculators")
 def calculators() -> list[CalculatorOut]:
     """Every calculator with its inputs and source."""
     return [
@@ -55,7 +55,7 @@ def calculators() -> list[CalculatorOut]:
     ]
 
 
-@router.post("/reckon/{name}", name="api_reckon")
+@router.post("/reckon/{name}", summary="Work out a calculator")
 def work_out(name: str, asked: ReckonIn) -> list[ResultOut]:
     """Work out one calculator."""
     return [ResultOut(name=r.key, meaning=r.label, value=r.value, text=r.text) for r in reckon(name, dict(asked.root))]

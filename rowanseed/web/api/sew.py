@@ -157,7 +157,7 @@ def _step_out(step: Step) -> StepOut:
     )
 
 
-@router.get("/features", name="api_features")
+@router.get("/features", summary="Every feature, school and tool")
 def features() -> FeaturesOut:
     """Every feature and school with its choices."""
     known = library()
@@ -168,7 +168,7 @@ def features() -> FeaturesOut:
     )
 
 
-@router.post("/sequence", name="api_sequence")
+@router.post("/sequence", summary="A safe sewing order")
 def order(asked: SequenceIn) -> SequenceOut:
     """A safe order with few changes of place, in sittings."""
     facts = asked.facts()
@@ -179,7 +179,7 @@ def order(asked: SequenceIn) -> SequenceOut:
     )
 
 
-@router.post("/sequence/check", name="api_sequence_check")
+@router.post("/sequence/check", summary="Check any order")
 def check(asked: CheckIn) -> CheckOut:
     """Each need that an order breaks, with what would happen."""
     found = check_order(library(), asked.garment(), asked.order)

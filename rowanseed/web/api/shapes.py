@@ -44,7 +44,7 @@ class DrawOut(BaseModel):
     area_mm2: float
 
 
-@router.get("/shapes", name="api_shapes")
+@router.get("/shapes", summary="The quick shapes and their measurements")
 def shapes() -> list[ShapeInfo]:
     """The quick shapes with their measurements."""
     known = [
@@ -72,7 +72,7 @@ def shapes() -> list[ShapeInfo]:
     return [*known, free]
 
 
-@router.post("/shapes/{name}", name="api_draw_shape")
+@router.post("/shapes/{name}", summary="Draw a quick shape from its figures")
 def draw(name: str, asked: DrawIn) -> DrawOut:
     """Draw a shape from its figures."""
     shape = draw_quick(name, dict(asked.measurements))

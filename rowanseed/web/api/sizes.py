@@ -63,7 +63,7 @@ class AdviceOut(BaseModel):
     findings: list[FindingOut]
 
 
-@router.post("/size-advice", name="api_size_advice")
+@router.post("/size-advice", summary="Choose a size by one of three schools")
 def advise(asked: AdviceIn) -> AdviceOut:
     """Choose a size by one of three schools, with the ease each zone gets and the reasons."""
     advice = size_advice(

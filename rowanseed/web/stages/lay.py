@@ -30,6 +30,7 @@ class Drawn:
     svg: str
     readings: list[PieceReading]
     titles: dict[str, tuple[str, str]]
+    halves: set[str]
     buy: Buy | None
     stale: bool
 
@@ -44,7 +45,8 @@ def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
     readings = read_lay(lay)
     in_hand = role.request.cloth.length_mm if role.request else None
     drawing = LayDrawing(lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand)
-    return Drawn(lay, drawing.svg(readings), readings, titles, role.to_buy(view.settings), stale)
+    halves = {s.lay_id for s in role.pieces if s.shape.fold_edge is not None}
+    return Drawn(lay, drawing.svg(readings), readings, titles, halves, role.to_buy(view.settings), stale)
 
 
 def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, object]:

@@ -1,0 +1,1 @@
+"""Measurements as ratios in one run; never timed tests."""
