@@ -6,7 +6,7 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 from collections.abc import Callable, Sequence
 from html import escape
 
-from shapely import LineString, Polygon
+from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.model import Lane, Lay, Outline, Placement
@@ -242,15 +242,15 @@ def _label_place(
     outline: Outline, width: float, height: float, arrow: float | None, clear: float
 ) -> tuple[float, float] | None:
     """The middle of a box of this size inside an outline, clear of the grain arrow's row; None when there is no room."""
-    shape = Polygon(outline)
-    _, y0, _, y1 = shape.bounds
+    ys = [y for _, y in outline]
+    y0, y1 = min(ys), max(ys)
     best: tuple[float, float] | None = None
     most = width
-    for k in range(1, 16):
-        y = y0 + (y1 - y0) * k / 16
+    for k in range(1, 11):
+        y = y0 + (y1 - y0) * k / 11
         if arrow is not None and -height / 2 - clear * 0.2 < arrow - y < height / 2 + clear * 1.5:
             continue
-        rows = [_chords(shape, y + d * height / 2) for d in (-1, 0, 1)]
+        rows = [_chords(outline, y + d * height / 2) for d in (-1, 0, 1)]
         for left, right in rows[1]:
             for low, high in ((max(left, a, c), min(right, b, d)) for a, b in rows[0] for c, d in rows[2]):
                 # Of places with room enough the one nearest the middle of the piece reads best.
@@ -260,11 +260,14 @@ def _label_place(
     return best
 
 
-def _chords(shape: Polygon, y: float) -> list[tuple[float, float]]:
-    x0, _, x1, _ = shape.bounds
-    cut = shape.intersection(LineString([(x0 - 1, y), (x1 + 1, y)]))
-    parts = getattr(cut, "geoms", [cut])
-    return [(p.bounds[0], p.bounds[2]) for p in parts if p.length > 1]
+def _chords(outline: Outline, y: float) -> list[tuple[float, float]]:
+    """The stretches of a row that lie inside an outline."""
+    crossings = sorted(
+        ax + (y - ay) / (by - ay) * (bx - ax)
+        for (ax, ay), (bx, by) in zip(outline, (*outline[1:], outline[0]), strict=True)
+        if (ay <= y) != (by <= y)
+    )
+    return list(zip(crossings[::2], crossings[1::2], strict=True))
 
 
 def _print_pattern(cloth: Cloth) -> str:

@@ -1,6 +1,8 @@
 """Patterns: the envelope as one document, each piece and each of its shapes in its own row."""
 
+import json
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter
@@ -44,7 +46,7 @@ PATTERN = "select id, envelope, demo, version from pattern where id = :id"
 PIECES_OF_PATTERN = "select id, facts from piece where pattern_id = :pattern_id order by position, id"
 SHAPES_OF_PATTERN = """
 select s.piece_id, s.size, s.shape from piece_shape s join piece p on p.id = s.piece_id
-where p.pattern_id = :pattern_id and (:size is null or s.size = :size)
+where p.pattern_id = :pattern_id and (:sizes is null or s.size in (select value from json_each(:sizes)))
 """
 INSERT_PATTERN = """
 insert into pattern (name, label, garment, envelope, demo) values (:name, :label, :garment, :envelope, :demo)
@@ -75,12 +77,13 @@ def patterns(conn: sqlite3.Connection) -> list[PatternRow]:
     ]
 
 
-def pattern(conn: sqlite3.Connection, pattern_id: int, size: str | None = None) -> StoredPattern:
-    """A pattern with its pieces, their shapes in every size or in one. Raises NotFound."""
+def pattern(conn: sqlite3.Connection, pattern_id: int, sizes: Sequence[str] | None = None) -> StoredPattern:
+    """A pattern with its pieces, their shapes in every size or in some. Raises NotFound."""
     row = one(conn, PATTERN, {"id": pattern_id}, "pattern")
     envelope = _ENVELOPE.validate_json(row["envelope"])
+    wanted = None if sizes is None else json.dumps(list(sizes))
     shapes: dict[int, dict[str, PieceShape]] = {}
-    for r in conn.execute(SHAPES_OF_PATTERN, {"pattern_id": pattern_id, "size": size}):
+    for r in conn.execute(SHAPES_OF_PATTERN, {"pattern_id": pattern_id, "sizes": wanted}):
         shapes.setdefault(r["piece_id"], {})[r["size"]] = _SHAPE.validate_json(r["shape"])
     pieces = tuple(
         replace(_PIECE.validate_json(r["facts"]), shapes=shapes.get(r["id"], {}))

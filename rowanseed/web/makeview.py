@@ -81,8 +81,8 @@ class MakeView:
 
     @cached_property
     def pattern(self) -> Pattern:
-        """The pattern with its pieces in every size."""
-        return patterns.pattern(self.conn, self.make.pattern_id).pattern
+        """The pattern with its pieces in the sizes that are cut."""
+        return patterns.pattern(self.conn, self.make.pattern_id, self.sizes).pattern
 
     @cached_property
     def people(self) -> dict[int, Person]:

@@ -41,7 +41,7 @@ def test_a_pattern_comes_back_whole_and_by_one_size(conn):
     with db.write(conn):
         pattern_id = patterns.add_pattern(conn, pattern)
     assert patterns.pattern(conn, pattern_id).pattern == pattern
-    assert {tuple(p.shapes) for p in patterns.pattern(conn, pattern_id, "14").pattern.pieces} == {("14",)}
+    assert {tuple(p.shapes) for p in patterns.pattern(conn, pattern_id, ["14"]).pattern.pieces} == {("14",)}
     assert patterns.envelope(conn, pattern_id).pattern == replace(pattern, pieces=())
 
 

@@ -12,13 +12,16 @@ from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")
+SHELF = 60
 FLAGS = ("knit", "piled", "slippery", "ravels", "prepared")
 
 
 @router.get("", name="cloths")
-def index(request: Request, home: Home) -> Response:
-    """Every cloth."""
-    return page(request, home, "cloths/index.html", {"cloths": cloths.cloths(home.conn)})
+def index(request: Request, home: Home, all: bool = False) -> Response:
+    """The cloths, the first shelf of them unless all are asked for."""
+    every = cloths.cloths(home.conn)
+    shown = every if all else every[:SHELF]
+    return page(request, home, "cloths/index.html", {"cloths": shown, "more": len(every) - len(shown)})
 
 
 @router.get("/new", name="cloth_new")

@@ -1,0 +1,70 @@
+"""Current pictures of the main views, from the demo data, at 1280 x 800: `make screenshots`."""
+
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+SHOTS = Path(__file__).parent.parent / "docs" / "screenshots"
+PORT = 8797
+BASE = f"http://127.0.0.1:{PORT}"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+VIEWS = {
+    "makes": "/",
+    "fit": "/makes/2/fit",
+    "cloth": "/makes/3/cloth",
+    "lay": "/makes/2/lay",
+    "lay-short": "/makes/3/lay",
+    "lay-folded": "/makes/4/lay",
+    "cut": "/makes/4/cut",
+    "sew": "/makes/2/sew",
+    "wear": "/makes/1/wear",
+    "person": "/people/1",
+    "pattern": "/patterns/1",
+    "piece": "/patterns/1/pieces/new?shape=sleeve",
+    "stash": "/cloths",
+    "bench": "/bench",
+    "settings": "/settings",
+}
+FROM = {"lay": ".figures", "lay-short": ".figures", "lay-folded": ".figures", "person": "h2 >> nth=0"}
+
+
+def take(page: Page, name: str, url: str) -> None:
+    """One view; tall ones are scrolled to what they are about."""
+    page.goto(BASE + url, wait_until="networkidle")
+    page.evaluate("document.fonts.ready")
+    if name in FROM:
+        page.locator(FROM[name]).first.evaluate("e => window.scrollTo(0, e.getBoundingClientRect().top - 16)")
+    page.screenshot(path=SHOTS / f"{name}.png")
+
+
+def main() -> None:
+    """Serve a fresh demo household and take every view."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        command = [sys.executable, "-m", "rowanseed", "demo", "--port", str(PORT), "--database", f"{folder}/demo.db"]
+        server = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+        try:
+            for _ in range(600):
+                try:
+                    urllib.request.urlopen(BASE + "/settings", timeout=5).read()
+                    break
+                except OSError:
+                    time.sleep(0.2)
+            with sync_playwright() as p:
+                browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+                page = browser.new_page(viewport={"width": 1280, "height": 800})
+                for name, url in VIEWS.items():
+                    take(page, name, url)
+                browser.close()
+        finally:
+            server.terminate()
+            server.wait()
+
+
+if __name__ == "__main__":
+    main()
