@@ -11,11 +11,12 @@ setup: $(VENV)/.ready
 dev: $(VENV)/.ready-dev
 
 $(BIN)/python:
+	sh scripts/need_venv.sh
 	python3.11 -m venv $(VENV)
 
 $(VENV)/.ready: requirements.txt pyproject.toml | $(BIN)/python
 	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --editable .
 	@echo "Compiling the nester, once (half a minute)"
 	$(BIN)/rowanseed warm
 	touch $@
