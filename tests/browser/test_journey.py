@@ -64,6 +64,7 @@ def type_in_envelope(page):
         names = [f"{kind}_{zone}" for kind in ("body", "finished") for zone in ("bust", "waist", "hip")]
         for name, text in zip(names, figures, strict=True):
             row.locator(f'[name="{name}"]').fill(text)
+        page.wait_for_selector(f"tbody >> text={SIZES[size][-1]} = ")
     page.click("main button >> text=Keep")
     page.wait_for_selector("h1 >> text=Garden shirt")
 

@@ -98,7 +98,8 @@ def size_advice(request: AdviceRequest) -> Advice:
     """
     _refuse_unusable(request)
     by_high_bust = uses_high_bust(request.body, request.key, request.garment)
-    scales = {zone: scale for zone in ZONES if (scale := _scale(request, zone, by_high_bust)) is not None}
+    wanted = _wanted(request, by_high_bust)
+    scales = {zone: scale for zone in ZONES if (scale := _scale(request, zone, wanted, by_high_bust)) is not None}
     if request.key not in scales:
         raise AdviceError(f"The {request.key} is needed both of the body and in the chart to choose by it.", "key")
     chosen = {
@@ -143,7 +144,25 @@ def _refuse_unusable(request: AdviceRequest) -> None:
         raise AdviceError("This school needs the finished measurements from the envelope or the tissue.", "finished")
 
 
-def _scale(request: AdviceRequest, zone: Zone, by_high_bust: bool) -> _Scale | None:
+def _wanted(request: AdviceRequest, by_high_bust: bool) -> dict[Zone, float]:
+    """The ease to look for at each zone, mm: what was asked, at the key zone else the garment's usual ease.
+
+    At the other zones, unless asked, it is the designer's own: what the size that the key zone takes was drawn with, so
+    that a straight cut is not taken for one that is too large at the waist.
+    """
+    wanted = wanted_ease(request.garment, request.want_ease or {}, request.stretch)
+    key = _scale(request, request.key, wanted, by_high_bust)
+    if request.school != "finished" or key is None:
+        return wanted
+    size = key.sizes[key.nearest()]
+    for zone in ZONES:
+        body, finished = _figure(request.chart, size, zone), _figure(request.finished, size, zone)
+        if zone != request.key and zone not in (request.want_ease or {}) and body is not None and finished is not None:
+            wanted[zone] = finished - body
+    return wanted
+
+
+def _scale(request: AdviceRequest, zone: Zone, wanted: Mapping[Zone, float], by_high_bust: bool) -> _Scale | None:
     if zone not in request.body:
         return None
     body = request.body["high_bust"] if zone == "bust" and by_high_bust else request.body[zone]
@@ -151,8 +170,7 @@ def _scale(request: AdviceRequest, zone: Zone, by_high_bust: bool) -> _Scale | N
     rows = tuple(row for row in rows if zone in row.mm)
     if not rows:
         return None
-    ease = wanted_ease(request.garment, request.want_ease or {}, request.stretch)[zone]
-    target = body + ease if request.school == "finished" else body
+    target = body + wanted[zone] if request.school == "finished" else body
     return _Scale(tuple(r.size for r in rows), tuple(r.mm[zone] for r in rows), target)
 
 

@@ -3,18 +3,15 @@
 from collections.abc import Mapping
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.model import TOOLS, Feature, Garment, Library, Need, Operation
+from rowanseed.core.sew.model import Feature, Garment, Library, Need, Operation
 
 
 def complete(library: Library, garment: Garment) -> Garment:
     """The garment with every feature and school chosen, defaults filled in.
 
     Raises:
-        FeatureError: a feature, choice, school or tool the library does not know.
+        FeatureError: a feature, choice or school the library does not know. A tool it does not know changes nothing.
     """
-    for tool in garment.tools:
-        if tool not in TOOLS:
-            raise FeatureError(f"“{tool}” is not a tool this list knows. Known: {', '.join(TOOLS)}.", "equipment")
     return Garment(
         _chosen(library.features, garment.features, "feature"),
         garment.tools,

@@ -174,9 +174,11 @@ def order(asked: SequenceIn) -> SequenceOut:
     facts = asked.facts()
     steps = sequence(library(), asked.garment(), lambda op: numbers_for(op, facts), asked.sitting_minutes)
     text = f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings."
-    return SequenceOut(
-        steps=[_step_out(s) for s in steps], findings=[FindingOut(level="note", code="order", text=text)]
-    )
+    findings = [FindingOut(level="note", code="order", text=text)]
+    if unknown := sorted(set(asked.equipment) - set(TOOLS)):
+        words = f"These tools change no step here: {', '.join(unknown)}."
+        findings.append(FindingOut(level="note", code="tool-without-effect", text=words))
+    return SequenceOut(steps=[_step_out(s) for s in steps], findings=findings)
 
 
 @router.post("/sequence/check", summary="Check any order")

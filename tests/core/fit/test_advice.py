@@ -69,6 +69,14 @@ def test_the_finished_school_looks_for_body_plus_the_ease_that_is_liked():
     assert ask({"bust": 38}, school="finished", want_ease={"bust": 2 * IN}).size == "12"
 
 
+def test_in_the_finished_school_other_zones_keep_the_designers_ease():
+    # Size 14 is drawn with 35 - 30 = 5 in at the waist and 44 - 40 = 4 in at the hip.
+    advice = ask({"bust": 38, "waist": 32, "hip": 38}, school="finished", want_ease={"bust": 4 * IN})
+    assert (advice.size, zone(advice, "waist").size, zone(advice, "hip").size) == ("14", "16", "12")
+    asked = ask({"bust": 38, "waist": 32}, school="finished", want_ease={"bust": 4 * IN, "waist": 1 * IN})
+    assert zone(asked, "waist").size == "12"  # 32 + 1 = 33
+
+
 def test_at_least_takes_the_first_size_at_or_above_the_body():
     assert ask({"bust": 38.1}, school="at-least").size == "16"
     assert ask({"bust": 38.0}, school="at-least").size == "14"

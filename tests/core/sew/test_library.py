@@ -90,11 +90,10 @@ def test_conditions_are_read_as_written():
     [
         Garment({"cape": "long"}),
         Garment({"neck": "ruff"}),
-        Garment({}, frozenset({"anvil"})),
         Garment({}, schools={"facing-roll": "glue"}),
     ],
 )
-def test_an_unknown_feature_choice_tool_or_school_is_refused(garment):
+def test_an_unknown_feature_choice_or_school_is_refused(garment):
     with pytest.raises(FeatureError):
         complete(LIBRARY, garment)
 
