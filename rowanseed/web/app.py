@@ -110,6 +110,10 @@ def _handle_errors(app: FastAPI) -> None:
             return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error)}]}, 404)
         return problem(request, 404, "Not found", str(error))
 
+    @app.exception_handler(OverflowError)
+    async def beyond(request: Request, error: OverflowError) -> Response:
+        return await not_found(request, db.NotFound("There is nothing at this address."))
+
     @app.exception_handler(db.ChangedMeanwhile)
     async def changed(request: Request, error: db.ChangedMeanwhile) -> Response:
         text = f"{error} Nothing was overwritten: go back, copy what you typed, load the page anew and save again."

@@ -51,7 +51,7 @@ class Form:
             self.errors[name] = f"{length.echo()} is more than this can be. Check the unit."
             return None
         self.echoes[name] = length.echo()
-        return length if length.text[-1:].isalpha() or not length.text[-1:].isdigit() else _with_unit(length)
+        return length if not length.text[-1:].isdecimal() else _with_unit(length)
 
     def choice(self, name: str, choices: tuple[T, ...]) -> T:
         """One of the choices; the first one when the field is missing, an error when it is none of them."""
@@ -79,15 +79,25 @@ class Form:
 
     def number(self, name: str, what: str, least: int, most: int) -> int:
         """A whole number within limits."""
-        value = self.typed.get(name, "").strip()
-        if not value.isdigit() or not least <= int(value) <= most:
+        value = whole_number(self.typed.get(name, ""))
+        if value is None or not least <= value <= most:
             self.errors[name] = f"{what}: a whole number from {least} to {most}."
             return least
-        return int(value)
+        return value
+
+    def version(self) -> int:
+        """The version of what was opened; 0, which is never stored, when the form does not say."""
+        return whole_number(self.typed.get("version", "")) or 0
 
     def flag(self, name: str) -> bool:
         """A tick box."""
         return self.typed.get(name) in ("on", "true", "1", "yes")
+
+
+def whole_number(text: str) -> int | None:
+    """A number written in plain digits, small enough for an id; None for anything else."""
+    text = text.strip()
+    return int(text) if text.isascii() and text.isdigit() and len(text) <= 15 else None
 
 
 def _with_unit(length: Length) -> Length:

@@ -34,7 +34,16 @@ def test_a_page_of_an_empty_database_says_what_to_do(empty, url):
 
 @pytest.mark.parametrize(
     "url",
-    ["/nowhere", "/people/99", "/makes/99/fit", "/makes/x/fit", "/cloths/99", "/patterns/99", "/makes/1/lay?role=hat"],
+    [
+        "/nowhere",
+        "/people/99999999999999999999",
+        "/people/99",
+        "/makes/99/fit",
+        "/makes/x/fit",
+        "/cloths/99",
+        "/patterns/99",
+        "/makes/1/lay?role=hat",
+    ],
 )
 def test_what_is_not_there_is_a_page_with_404(client, url):
     answer = client.get(url)

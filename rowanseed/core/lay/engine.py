@@ -78,7 +78,7 @@ def _lay_spread(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay
     began = watch.clock()
     strip = usable_strip(request.cloth, spread)
     items, findings, failed = _fitting_items(request, spread, strip)
-    floor = max((min(p.length_mm for p in i.poses) for i in items), default=0.0)
+    floor = max((min(p.length_mm for p in i.poses if p.height_mm <= strip.width_mm + 1e-6) for i in items), default=0.0)
     bounds = _bounds(request, spread, strip, failed)
     if not items:
         return _finished(

@@ -256,13 +256,14 @@ def _random(rng):
 def bottom_left(
     order, placed, x, row, pose, item_at, item_pose, rmin, rmax, size, off, dmin, nd, cell, lo, hi, noise, rng
 ):
-    """Place items in the order given, each where its far end lies nearest the cut end; returns the length.
+    """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
 
     Items flagged in `placed` stand already. `noise` mm of randomness is added to the choice among places.
     """
     n = placed.shape[0]
     done = placed.copy()
     length = 0.0
+    work = 0
     for i in range(n):
         if done[i]:
             length = max(length, x[i] + size[pose[i]])
@@ -277,6 +278,7 @@ def bottom_left(
                 moved = True
                 while moved:
                     moved = False
+                    work += n
                     for j in range(n):
                         if not done[j] or j == i:
                             continue
@@ -299,7 +301,7 @@ def bottom_left(
                     pose[i] = p
         done[i] = True
         length = max(length, x[i] + size[pose[i]])
-    return length
+    return length, work
 
 
 @njit(cache=True, nogil=True)
@@ -444,7 +446,7 @@ def separate(
                 worst = max(worst, d)
         for i in range(n):
             total += max(0.0, x[i] + size[pose[i]] - limit - EPS) if movable[i] else 0.0
-        work += n * n // 2
+        work += n * n + 50  # also for a single item, or its caller would never spend its budget
         if total < least - EPS:
             if total < 0.98 * least:
                 stall = 0

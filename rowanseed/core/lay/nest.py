@@ -38,6 +38,7 @@ EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "best": ("quick", "good", "best"),
 }
 CHUNK = 6e6
+MOST_CELLS = 1.5e7  # pairs of poses times rows in a table; a crowded lay gets coarser rows rather than more memory
 FINE_MM = 0.75
 WINDOW = 8
 FINEST = 0.0006  # the least share of the length worth squeezing for
@@ -131,7 +132,10 @@ class Nest:
 
     def bench(self, about_mm: float) -> Bench:
         """Shapes, tables and row limits of all items on a grid of about this step."""
-        grid = Grid.of(self.width_mm, about_mm)
+        poses = sum(
+            len(item.poses) for item in {(i.piece, i.layers, i.poses[0].face_down): i for i in self.items}.values()
+        )
+        grid = Grid.of(self.width_mm, max(about_mm, self.width_mm * poses * poses / MOST_CELLS))
         shapes: list[Shape] = []
         shift: list[float] = []
         known: dict[tuple[float, ...], int] = {}
@@ -242,14 +246,14 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
         [t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]] for i in range(n)]
     )
     none = np.zeros(n, np.bool_)
-    best, least = bench.state(), math.inf
+    best, least, spent = bench.state(), math.inf, 0
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
     for trial in range(plan.starts):
-        if trial and watch.stop():
+        if trial and (watch.stop() or spent > 0.5 * plan.work):
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        length = kernel.bottom_left(
+        length, work = kernel.bottom_left(
             order,
             none,
             bench.x,
@@ -264,6 +268,7 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             0.0 if trial == 0 else 8.0,
             bench.rng,
         )
+        spent += work
         if length < least - 1e-6:
             best, least = bench.state(), length
             watch.report(bench.solution(), length)

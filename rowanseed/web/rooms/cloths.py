@@ -58,7 +58,7 @@ async def change(request: Request, home: Home, cloth_id: int) -> Response:
     if cloth is None:
         return _form(request, home, form, stored, 422)
     with db.write(home.conn):
-        cloths.update_cloth(home.conn, cloth_id, int(form.typed.get("version", "0") or 0), cloth)
+        cloths.update_cloth(home.conn, cloth_id, form.version(), cloth)
     return see_other(request, f"/cloths/{cloth_id}")
 
 

@@ -11,7 +11,7 @@ from rowanseed.core.lengths import parse_length
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.web.deps import Home, Household, page, see_other, today
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import STAGES, MakeView
 
 router = APIRouter(include_in_schema=False)
@@ -89,15 +89,18 @@ async def start(request: Request, home: Home) -> Response:
     data = await request.form()
     name = form.text("name", "A name", 80)
     chosen = form.typed.get("pattern_view", "")
-    folk: list[int | None] = [int(str(v)) for v in data.getlist("people") if str(v).isdigit()]
-    pattern_id, _, view = chosen.partition("|")
-    if not pattern_id.isdigit():
+    folk: list[int | None] = [n for v in data.getlist("people") if (n := whole_number(str(v))) is not None]
+    number, _, view = chosen.partition("|")
+    pattern_id = whole_number(number)
+    if pattern_id is None:
         form.errors["pattern_view"] = "Choose a pattern and a view."
-    if not form.sound:
+    if not form.sound or pattern_id is None:
         return _form(request, home, form, 422)
-    patterns.envelope(home.conn, int(pattern_id))
+    patterns.envelope(home.conn, pattern_id)
+    for person_id in folk:
+        people.person(home.conn, person_id or 0)
     with db.write(home.conn):
-        make_id = makes.add_make(home.conn, name, int(pattern_id), view, folk or [None], today())
+        make_id = makes.add_make(home.conn, name, pattern_id, view, folk or [None], today())
     return see_other(request, f"/makes/{make_id}/fit")
 
 

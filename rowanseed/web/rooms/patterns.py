@@ -132,7 +132,7 @@ async def change_envelope(request: Request, home: Home, pattern_id: int) -> Resp
     if pattern is None:
         return _envelope_form(request, home, form, lines, stored, 422)
     with db.write(home.conn):
-        patterns.update_envelope(home.conn, pattern_id, int(form.typed.get("version") or 0), pattern)
+        patterns.update_envelope(home.conn, pattern_id, form.version(), pattern)
     return see_other(request, f"/patterns/{pattern_id}")
 
 
@@ -209,7 +209,7 @@ def _read_cells(line: SizeLine, unit: Unit) -> dict[str, Length]:
     for key, text in line.cells.items():
         try:
             read = parse_length(text, unit)
-            lengths[key] = read if not text[-1].isdigit() else Length(read.mm, f"{text} {unit}", unit)
+            lengths[key] = read if not text[-1].isdecimal() else Length(read.mm, f"{text} {unit}", unit)
         except LengthError as error:
             line.errors[key] = error.text
     return lengths
@@ -245,7 +245,7 @@ async def change_features(request: Request, home: Home, pattern_id: int, view: s
             chosen[feature.name] = choice
     views = tuple(replace(v, features=chosen) if v.name == view else v for v in stored.pattern.views)
     with db.write(home.conn):
-        version = int(form.typed.get("version") or 0)
+        version = form.version()
         patterns.update_envelope(home.conn, pattern_id, version, replace(stored.pattern, views=views))
     return see_other(request, f"/patterns/{pattern_id}")
 
@@ -317,7 +317,7 @@ async def keep_piece(request: Request, home: Home, pattern_id: int) -> Response:
     if piece is None:
         return _piece_form(request, home, stored, form.typed.get("shape", ""), form, 422)
     with db.write(home.conn):
-        patterns.put_piece(home.conn, pattern_id, int(form.typed.get("version") or 0), piece)
+        patterns.put_piece(home.conn, pattern_id, form.version(), piece)
     return see_other(request, f"/patterns/{pattern_id}#piece-{piece.number}")
 
 
@@ -326,7 +326,7 @@ async def drop_piece(request: Request, home: Home, pattern_id: int, number: str)
     """Take a piece out."""
     form = await read_form(request)
     with db.write(home.conn):
-        patterns.drop_piece(home.conn, pattern_id, int(form.typed.get("version") or 0), number)
+        patterns.drop_piece(home.conn, pattern_id, form.version(), number)
     return see_other(request, f"/patterns/{pattern_id}")
 
 

@@ -74,7 +74,7 @@ async def change(request: Request, home: Home, person_id: int) -> Response:
     if not form.sound:
         return _person_page(request, home, person_id, form, 422)
     with db.write(home.conn):
-        version = int(form.typed.get("version", "0") or 0)
+        version = form.version()
         people.update_person(home.conn, person_id, version, name, form.flag("is_child"), form.text("note"))
     return see_other(request, f"/people/{person_id}")
 

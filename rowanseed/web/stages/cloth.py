@@ -12,7 +12,7 @@ from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.making import lay_request
 from rowanseed.store import cloths, db, makes
 from rowanseed.web.deps import Home, Household, page, see_other
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/cloth", include_in_schema=False)
@@ -52,12 +52,12 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     """Choose a role's cloth."""
     form = await read_form(request)
     view = MakeView(home.conn, make_id, home.settings)
-    role, chosen = form.typed.get("role", ""), form.typed.get("cloth", "")
+    role, chosen = form.typed.get("role", ""), whole_number(form.typed.get("cloth", ""))
     if view.role(role) is None:
         form.errors["role"] = "This view has no such cloth."
     if not form.sound:
         return _page(request, home, make_id, form, 422)
-    cloth_id = cloths.cloth(home.conn, int(chosen)).id if chosen.isdigit() else None
+    cloth_id = cloths.cloth(home.conn, chosen).id if chosen is not None else None
     with db.write(home.conn):
         makes.put_cloth(home.conn, make_id, role, cloth_id)
     return see_other(request, f"/makes/{make_id}/cloth")

@@ -14,7 +14,7 @@ from rowanseed.store import db, makes
 from rowanseed.store.makes import Garment
 from rowanseed.store.people import Person
 from rowanseed.web.deps import Home, Household, page, see_other
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
@@ -111,13 +111,13 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     """Take a size for one garment."""
     form = await read_form(request)
     view = MakeView(home.conn, make_id, home.settings)
-    size, garment = form.text("size", "A size", 40), form.typed.get("garment", "")
+    size, garment = form.text("size", "A size", 40), whole_number(form.typed.get("garment", ""))
     if view.pattern.sizes and size not in view.pattern.size_names():
         form.errors["size"] = f"The sizes are {', '.join(view.pattern.size_names())}."
-    if not form.sound or not garment.isdigit():
+    if not form.sound or garment is None:
         return _page(request, home, make_id, form, 422)
     with db.write(home.conn):
-        makes.put_size(home.conn, make_id, int(garment), size)
+        makes.put_size(home.conn, make_id, garment, size)
     return see_other(request, f"/makes/{make_id}/fit")
 
 
@@ -137,5 +137,5 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
     if not form.sound:
         return _page(request, home, make_id, form, 422)
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, int(form.typed.get("version") or 0), plan)
+        makes.put_plan(home.conn, make_id, form.version(), plan)
     return see_other(request, f"/makes/{make_id}/fit")

@@ -110,5 +110,5 @@ async def garment(request: Request, home: Home, make_id: int) -> Response:
     own = {n: c for n, c in schools.items() if c != kept[n]}
     plan = replace(view.make.plan, features=features, schools=own, order=())
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, int(form.typed.get("version") or 0), plan)
+        makes.put_plan(home.conn, make_id, form.version(), plan)
     return see_other(request, f"/makes/{make_id}/sew")

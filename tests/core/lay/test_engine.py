@@ -95,6 +95,17 @@ def test_a_crosswise_band_may_run_from_selvage_to_selvage():
     assert found.length_mm == pytest.approx(90.0)
 
 
+def test_one_piece_that_only_fits_the_long_way_is_laid_the_long_way():
+    found = lay(request([LayPiece("1", rect(100.0, 2000.0), grain="any")], spread="single"))
+    assert found.length_mm == pytest.approx(2000.0) and not found.failed
+
+
+def test_a_crowded_lay_of_many_different_pieces_is_laid_and_sound():
+    pieces = [wedge(str(n), 200.0 + 3 * n, 150.0 + n, 120.0, 2, True) for n in range(90)]
+    asked = request(pieces, spread="single", gap_mm=2.0)
+    assert check_lay(asked, lay(asked)) == []
+
+
 def test_a_piece_too_wide_says_by_how_much():
     found = lay(request([LayPiece("1", rect(300.0, 760.0), 2, True)], spread="lengthwise-fold"))
     assert found.failed == ("1",) and not found.placements
