@@ -97,7 +97,8 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
     for make_id in ids:
         lay_make(conn, make_id)
     with db.write(conn):
-        _progress(conn, ids[0])
+        _progress(conn, ids[0], steps=9)
+        _progress(conn, ids[3])
 
 
 def _add_people(conn: sqlite3.Connection, today: date) -> list[int]:
@@ -159,7 +160,7 @@ def _add_makes(
         conn, old, "happened", "The canvas ravelled at once: overlock before anything else.", today - timedelta(280)
     )
     makes.finish(conn, old, today - timedelta(250))
-    return [shirt, legs, choir]
+    return [shirt, legs, choir, old]
 
 
 def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
@@ -181,14 +182,14 @@ def _decided(conn: sqlite3.Connection, make_id: int) -> tuple[Make, Pattern, lis
     return make, patterns.pattern(conn, make.pattern_id).pattern, [g.size for g in make.garments if g.size]
 
 
-def _progress(conn: sqlite3.Connection, make_id: int) -> None:
-    """One make is cut and partly sewn."""
+def _progress(conn: sqlite3.Connection, make_id: int, steps: int | None = None) -> None:
+    """One make is cut, and sewn as far as so many steps, or to the end."""
     make, pattern, sizes = _decided(conn, make_id)
     for role, kept in makes.lays(conn, make_id).items():
         pieces, _ = sized_pieces(pattern, make.view, cast(Role, role), sizes)
         for card in cut_cards(role, kept.lay, pieces, set()):
             makes.tick(conn, make_id, "cut", card.key, True, datetime.now())
     tools = frozenset(settings(conn).tools)
-    steps = sequence(library(), Garment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
-    for step in steps[:9]:
+    order = sequence(library(), Garment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
+    for step in order[:steps]:
         makes.tick(conn, make_id, "sew", step.operation.id, True, datetime.now())

@@ -180,7 +180,9 @@ class MakeView:
 
     @property
     def next_stage(self) -> Stage:
-        """The first stage that is not done."""
+        """The first stage that is not done; the last one once the garment is worn."""
+        if self.make.finished_on:
+            return self.stages[-1]
         return next((s for s in self.stages if s.state != "done"), self.stages[-1])
 
     def _stage(self, name: str, state: str, word: str, action: str) -> Stage:

@@ -21,7 +21,7 @@ def laid(conn):
 def test_every_demo_lay_passes_the_independent_check_and_is_up_to_date(demo_path):
     conn = db.connect(demo_path)
     lays = list(laid(conn))
-    assert len(lays) == 6
+    assert len(lays) == 8
     for make, role, request, kept in lays:
         assert check_lay(request, kept.lay) == [], (make.name, role)
         assert kept.asked == fingerprint(request)

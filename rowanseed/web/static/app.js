@@ -35,18 +35,6 @@ document.addEventListener("alpine:init", () => {
       this.$root.querySelectorAll(".over").forEach((other) => other.classList.remove("over"));
       row.classList.add("over");
     },
-    // What a cell's words were understood as, beside it, as for every other length field.
-    echo(event) {
-      const field = event.target;
-      const place = field.parentElement.querySelector(".echo-cell");
-      if (!place) return;
-      clearTimeout(this.waiting);
-      this.waiting = setTimeout(async () => {
-        const answer = await fetch("/lengths/echo", { method: "POST", body: new URLSearchParams({ length: field.value }) });
-        place.innerHTML = await answer.text();
-      }, 250);
-    },
-    waiting: null,
     drop(event) {
       const row = event.target.closest("li.step");
       if (!row || !this.dragged || row === this.dragged) return;
