@@ -7,6 +7,7 @@ RowanseedError
 ├── AdviceError          a chart that cannot be compared with a body
 ├── LayError             a lay that cannot be asked for
 ├── PatternFileError     a pattern file that cannot be read (raised by formats)
+├── AlterationError      an alteration that cannot be made on these pieces
 ├── FeatureError         a feature or choice the sewing library does not know
 └── ReckonError          a sum that cannot be done
 
@@ -61,6 +62,12 @@ class LayError(RowanseedError):
     """A lay that cannot be asked for."""
 
     code = "lay-impossible"
+
+
+class AlterationError(RowanseedError):
+    """An alteration that cannot be made on these pieces."""
+
+    code = "alteration-impossible"
 
 
 class PatternFileError(RowanseedError):

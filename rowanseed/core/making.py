@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.advice import AdviceRequest, SizeRow
+from rowanseed.core.fit.alter import Alteration, Altered, AlterPiece, alter
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
@@ -56,6 +57,39 @@ def roles_of(pattern: Pattern, view: str) -> list[Role]:
     """The cloths a view asks for, shell first."""
     used = {p.role for p in pattern.pieces_of(view)}
     return [role for role in ROLES if role in used]
+
+
+def altered_pattern(
+    pattern: Pattern, sizes: Sequence[str], alterations: Sequence[Alteration]
+) -> tuple[Pattern, dict[str, Altered]]:
+    """The pattern with its pieces altered in these sizes, and for each size what followed and what no longer meets.
+
+    Raises:
+        AlterationError: an alteration names a piece that the size does not have.
+    """
+    if not alterations:
+        return pattern, {}
+    done: dict[str, Altered] = {}
+    shapes: dict[str, dict[str, PieceShape]] = {p.number: dict(p.shapes) for p in pattern.pieces}
+    for size in dict.fromkeys(sizes):
+        own = [p for p in pattern.pieces if size in p.shapes]
+        there = {p.number for p in own}
+        seams = [
+            s
+            for s in pattern.seams
+            if {s.a[0], s.b[0]} <= there
+            and s.a[1] in shapes[s.a[0]][size].edges
+            and s.b[1] in shapes[s.b[0]][size].edges
+        ]
+        pieces = [
+            AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm if p.allowance_included else 0.0)
+            for p in own
+        ]
+        done[size] = alter(pieces, seams, [a for a in alterations if a.piece in there])
+        for piece in done[size].pieces:
+            shapes[piece.id][size] = piece.shape
+    changed = tuple(replace(p, shapes=shapes[p.number]) for p in pattern.pieces)
+    return replace(pattern, pieces=changed), done
 
 
 def sized_pieces(

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from rowanseed.core.fit.advice import Between, School
+from rowanseed.core.fit.alter import Alteration
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.lay.model import AskedSpread, Effort
 
@@ -26,3 +27,4 @@ class Plan:
     schools: Mapping[str, str] = field(default_factory=dict)
     sitting_minutes: int | None = None
     order: tuple[str, ...] = ()
+    alterations: tuple[Alteration, ...] = ()

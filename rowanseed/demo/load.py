@@ -8,10 +8,19 @@ from typing import cast
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import Print
+from rowanseed.core.fit.alter import Alteration
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.making import cut_cards, features_of, fingerprint, lay_request, roles_of, sized_pieces
+from rowanseed.core.making import (
+    altered_pattern,
+    cut_cards,
+    features_of,
+    fingerprint,
+    lay_request,
+    roles_of,
+    sized_pieces,
+)
 from rowanseed.core.pattern.model import Pattern, Role
 from rowanseed.core.plan import Plan
 from rowanseed.core.sew.model import Garment
@@ -133,7 +142,11 @@ def _add_makes(
         "A",
         [folk[0]],
         today - timedelta(12),
-        replace(plan, school="finished"),
+        replace(
+            plan,
+            school="finished",
+            alterations=(Alteration("length", "3", 20.0, 380.0), Alteration("length", "4", 25.4, 400.0)),
+        ),
         True,
     )
     legs = makes.add_make(
@@ -179,7 +192,9 @@ def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
 
 def _decided(conn: sqlite3.Connection, make_id: int) -> tuple[Make, Pattern, list[str]]:
     make = makes.make(conn, make_id)
-    return make, patterns.pattern(conn, make.pattern_id).pattern, [g.size for g in make.garments if g.size]
+    sizes = [g.size for g in make.garments if g.size]
+    drawn = patterns.pattern(conn, make.pattern_id, sizes).pattern
+    return make, altered_pattern(drawn, sizes, make.plan.alterations)[0], sizes
 
 
 def _progress(conn: sqlite3.Connection, make_id: int, steps: int | None = None) -> None:

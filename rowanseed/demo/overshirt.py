@@ -1,13 +1,20 @@
 """The overshirt: an invented pattern for an adult, drafted from chest and height; two views."""
 
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Mark, Notch, Pattern, Piece, PieceShape, View
+from rowanseed.core.pattern.model import EnvelopeSize, Mark, Notch, Pattern, Piece, PieceShape, Seam, View
 from rowanseed.demo.drafting import Draft, box
 
 BUST_IN = {"8": 32.0, "10": 33.5, "12": 35.0, "14": 37.0, "16": 39.0, "18": 41.0, "20": 43.0}
 EASE_MM = 130.0
 SA = 15.0
 IN = 25.4
+SEAMS = (
+    Seam(("3", "side"), ("1", "side")),
+    Seam(("2", "shoulder"), ("3", "shoulder"), 6.0),
+    Seam(("2", "foot"), ("1", "yoke")),
+    Seam(("4", "front seam"), ("4", "back seam")),
+    Seam(("3", "centre"), ("8", "side")),
+)
 
 
 def _inches(value: float) -> Length:
@@ -41,7 +48,7 @@ class _Body:
 def back(b: _Body) -> PieceShape:
     """The back below the yoke, on the fold."""
     top = 96.0
-    draft = Draft(top, 0).to("yoke", (top, b.shoulder_y - 4))
+    draft = Draft(top, 0).to("yoke", (top, b.shoulder_y - 2))
     draft.through(
         "armhole", (0.5 * (top + b.scye), b.shoulder_y - 8), (0.86 * b.scye, b.quarter - 30), (b.scye, b.quarter)
     )
@@ -61,11 +68,11 @@ def front(b: _Body) -> PieceShape:
     """A front with a band's width beyond the centre."""
     edge, depth = -18.0, 92.0
     draft = Draft(depth, edge).to("neck step", (depth, 0)).quarter("neck", (0, b.neck), flat_first=True)
-    draft.to("shoulder", (b.drop, b.shoulder_y - 4))
+    draft.to("shoulder", (b.drop, b.shoulder_y))
     draft.through(
         "armhole", (0.5 * (b.drop + b.scye), b.shoulder_y - 26), (0.84 * b.scye, b.quarter - 36), (b.scye, b.quarter)
     )
-    draft.to("side", (b.length + 4, b.hem)).to("hem", (b.length + 4, edge))
+    draft.to("side", (b.length, b.hem)).to("hem", (b.length, edge))
     notch = Notch((0.62 * b.scye, b.shoulder_y - 27), 1)
     pocket = Mark("pocket corner", (b.scye - 8, 66.0))
     middle = 0.42 * b.quarter
@@ -113,7 +120,7 @@ def pattern() -> Pattern:
         assert callable(draw)
         return {size: draw(b) for size, b in bodies.items()}
 
-    band = {size: box(b.length - 88.0, 76.0) for size, b in bodies.items()}
+    band = {size: box(b.length - 92.0, 76.0) for size, b in bodies.items()}
     pieces = (
         Piece("1", "Back", 1, shapes=every(back)),
         Piece("2", "Back yoke", 2, shapes=every(yoke), note="One of the two is the inner yoke."),
@@ -123,9 +130,9 @@ def pattern() -> Pattern:
         Piece("6", "Collar stand", 2, shapes=every(stand)),
         Piece("7", "Chest pocket", 2, mirrored=True, views=("A",), shapes={s: pocket() for s in bodies}),
         Piece("8", "Button band", 2, mirrored=True, shapes=band),
-        Piece("9", "Collar", 1, role="interfacing", views=("A",), shapes=every(collar)),
-        Piece("10", "Collar stand", 1, role="interfacing", shapes=every(stand)),
-        Piece("11", "Button band", 2, role="interfacing", mirrored=True, shapes=band),
+        Piece("9", "Collar", 1, role="interfacing", views=("A",), shapes=every(collar), same_as="5"),
+        Piece("10", "Collar stand", 1, role="interfacing", shapes=every(stand), same_as="6"),
+        Piece("11", "Button band", 2, role="interfacing", mirrored=True, shapes=band, same_as="8"),
     )
     common = {
         "yoke": "double",
@@ -152,4 +159,5 @@ def pattern() -> Pattern:
         views,
         pieces,
         "7 buttons of 15 mm, thread, light fusible interfacing",
+        seams=SEAMS,
     )

@@ -1,7 +1,7 @@
 """The pull-on trousers: an invented pattern drafted from the hip; one view, elastic in a casing."""
 
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Notch, Pattern, Piece, PieceShape, View
+from rowanseed.core.pattern.model import EnvelopeSize, Notch, Pattern, Piece, PieceShape, Seam, View
 from rowanseed.demo.drafting import Draft, box
 
 HIP_CM = {"36": 92.0, "38": 96.0, "40": 100.0, "42": 104.0, "44": 109.0, "46": 114.0}
@@ -17,18 +17,19 @@ def _leg(hip_cm: float, back: bool) -> PieceShape:
     """A leg from the casing's top edge down; side seam at small y."""
     step = hip_cm - 100.0
     width = (hip_cm + EASE_CM) * 2.5 + (14.0 if back else -8.0) + 2 * SA
-    rise = 300.0 + 1.6 * step + 45.0
+    rise = 300.0 + 1.6 * step + 45.0 + (7.0 if back else 0.0)
     fork = (0.42 if back else 0.22) * width
     length, hem = 1015.0 + 45.0 + 40.0, (250.0 if back else 226.0) + 1.2 * step
     thigh = width + fork
     crease = thigh / 2 - (12 if back else 0)
     lean, lift = (34.0, 26.0) if back else (6.0, 0.0)
     hip_at = 0.66 * rise
-    draft = Draft(0, 8).to("waist", (-lift, width - lean)).to("centre", (hip_at, width))
+    top = 3.0 if back else 0.0
+    draft = Draft(top, 8).to("waist", (-lift, width - lean)).to("centre", (hip_at, width))
     draft.quarter("crotch", (rise, thigh), flat_first=False)
     draft.through("inseam", (rise + 190, thigh - 0.44 * fork), (length, crease + hem / 2))
     draft.to("hem", (length, crease - hem / 2))
-    draft.through("side", (rise + 60, 6), (hip_at, 0), (0, 8))
+    draft.through("side", (rise + 60, 6), (hip_at, 0), (top, 8))
     notch = Notch((hip_at, width), 2 if back else 1)
     return draft.done("top", grain=((rise, crease), (length - 120, crease)), notches=(notch,))
 
@@ -59,4 +60,5 @@ def pattern() -> Pattern:
         (View("A", "back pockets with flaps", features),),
         pieces,
         "elastic 3 cm wide, thread",
+        seams=(Seam(("1", "side"), ("2", "side")), Seam(("1", "inseam"), ("2", "inseam"))),
     )

@@ -1,11 +1,18 @@
 """The choir waistcoat: an invented lined pattern, drafted from the chest; one view."""
 
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Notch, Pattern, Piece, PieceShape, View
+from rowanseed.core.pattern.model import EnvelopeSize, Notch, Pattern, Piece, PieceShape, Seam, View
 from rowanseed.demo.drafting import Draft, box
 
 CHEST_CM = {"XS": 82.0, "S": 88.0, "M": 94.0, "L": 101.0, "XL": 109.0, "2XL": 118.0}
 EASE_CM = 9.0
+SEAMS = (
+    Seam(("1", "side"), ("2", "side")),
+    Seam(("2", "shoulder"), ("1", "shoulder"), 6.0),
+    Seam(("4", "side"), ("5", "side")),
+    Seam(("1", "centre"), ("4", "centre")),
+    Seam(("2", "neck"), ("5", "neck")),
+)
 SA = 15.0
 
 
@@ -44,7 +51,7 @@ def front(b: _Body) -> PieceShape:
         .to("shoulder", (40, b.shoulder - 4))
     )
     draft.through("armhole", (0.54 * b.scye, b.shoulder - 40), (0.86 * b.scye, b.quarter - 48), (b.scye, b.quarter))
-    draft.through("side", (b.scye + 150, b.quarter - 16), (b.length, b.quarter - 4))
+    draft.through("side", (b.scye + 150, b.quarter - 16), (b.length + 3, b.quarter - 4))
     draft.to("hem", (b.length + 70, 44)).to("point", (b.length + 8, -16))
     notch = Notch((b.scye + 120, b.quarter - 13), 1)
     return draft.done("centre", grain=((b.scye + 20, 70), (b.length - 10, 70)), notches=(notch,))
@@ -101,4 +108,5 @@ def pattern() -> Pattern:
         (View("A", "lined, four buttons", features),),
         pieces,
         "4 buttons of 18 mm, fusible interfacing, lining",
+        seams=SEAMS,
     )

@@ -23,6 +23,7 @@ from rowanseed.core.pattern.model import (
     Piece,
     PieceShape,
     Role,
+    Seam,
     View,
     refuse_bad_outline,
 )
@@ -110,6 +111,15 @@ class PieceEntry(_Part):
     views: list[Key] = []
     note: str = ""
     shapes: dict[Key, ShapeEntry] = {}
+    same_as: str = ""
+
+
+class SeamEntry(_Part):
+    """Two edges sewn together, each [piece number, edge name]; `meant`: how much longer a is meant to be than b, mm."""
+
+    a: tuple[Key, Key]
+    b: tuple[Key, Key]
+    meant: Annotated[float, Field(ge=-2000, le=2000)] = 0.0
 
 
 class SizeEntry(_Part):
@@ -139,6 +149,7 @@ class PatternFile(_Part):
     sizes: list[SizeEntry] = []
     views: Annotated[list[ViewEntry], Field(min_length=1)] = [ViewEntry(name="A")]
     pieces: list[PieceEntry] = []
+    seams: list[SeamEntry] = []
     notions: str = ""
     note: str = ""
 
@@ -159,6 +170,7 @@ def write_pattern(pattern: Pattern) -> str:
         sizes=[SizeEntry(size=s.size, body=_texts(s.body), finished=_texts(s.finished)) for s in pattern.sizes],
         views=[ViewEntry(name=v.name, description=v.description, features=dict(v.features)) for v in pattern.views],
         pieces=[_piece_entry(p) for p in pattern.pieces],
+        seams=[SeamEntry(a=s.a, b=s.b, meant=s.meant_mm) for s in pattern.seams],
         notions=pattern.notions,
         note=pattern.note,
     )
@@ -192,7 +204,10 @@ def _refuse_inconsistent(file: PatternFile) -> None:
     sizes = [s.size for s in file.sizes]
     views = {v.name for v in file.views}
     numbers: set[str] = set()
+    edges = {p.number: {name for shape in p.shapes.values() for name in shape.edges} for p in file.pieces}
     for at, piece in enumerate(file.pieces):
+        if piece.same_as and piece.same_as not in edges:
+            raise PatternFileError(f"pieces.{at}.same_as: there is no piece {piece.same_as}", f"pieces.{at}.same_as")
         if piece.number in numbers:
             raise PatternFileError(f"pieces.{at}.number: there are two pieces {piece.number}", f"pieces.{at}.number")
         numbers.add(piece.number)
@@ -206,6 +221,10 @@ def _refuse_inconsistent(file: PatternFile) -> None:
                 if not (0 <= i < len(shape.outline) and 0 <= j < len(shape.outline)):
                     where = f"pieces.{at}.shapes.{size}.edges.{name}"
                     raise PatternFileError(f"{where}: the outline has no such point", where)
+    for at, seam in enumerate(file.seams):
+        for side in (seam.a, seam.b):
+            if side[0] not in edges or (edges[side[0]] and side[1] not in edges[side[0]]):
+                raise PatternFileError(f"seams.{at}: piece {side[0]} has no edge {side[1]}", f"seams.{at}")
 
 
 def _texts(lengths: Mapping[str, Length]) -> dict[str, str]:
@@ -229,6 +248,7 @@ def _piece_entry(piece: Piece) -> PieceEntry:
         views=list(piece.views),
         note=piece.note,
         shapes={size: _shape_entry(shape) for size, shape in piece.shapes.items()},
+        same_as=piece.same_as,
     )
 
 
@@ -255,6 +275,7 @@ def _pattern(file: PatternFile) -> Pattern:
         tuple(_piece(p) for p in file.pieces),
         file.notions,
         file.note,
+        tuple(Seam(s.a, s.b, s.meant) for s in file.seams),
     )
 
 
@@ -272,6 +293,7 @@ def _piece(entry: PieceEntry) -> Piece:
         tuple(entry.views),
         shapes,
         entry.note,
+        entry.same_as,
     )
 
 

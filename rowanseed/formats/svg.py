@@ -48,6 +48,21 @@ def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
     return "".join(parts) + "</svg>"
 
 
+def before_after_svg(before: PieceShape, after: PieceShape, title: str) -> str:
+    """A piece as altered over the piece as it was, upright: the old outline dashed."""
+    old, new = [(y, x) for x, y in before.outline], [(y, x) for x, y in after.outline]
+    xs, ys = [p[0] for p in old + new], [p[1] for p in old + new]
+    edge = 0.05 * max(max(xs) - min(xs), max(ys) - min(ys)) + 2
+    stroke = max(max(xs) - min(xs), max(ys) - min(ys)) / 150
+    box = f"{min(xs) - edge:.0f} {min(ys) - edge:.0f} {max(xs) - min(xs) + 2 * edge:.0f} {max(ys) - min(ys) + 2 * edge:.0f}"
+    return (
+        f'<svg class="piece-change" viewBox="{box}" role="img" aria-label="{escape(title)}">'
+        f'<path d="{path(new)}" fill="#E4EAF1" stroke="{SLATE}" stroke-width="{stroke * 1.6:.2f}"/>'
+        f'<path d="{path(old)}" fill="none" stroke="{ROWAN}" stroke-width="{stroke:.2f}" '
+        f'stroke-dasharray="{stroke * 6:.1f} {stroke * 4:.1f}"/></svg>'
+    )
+
+
 def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour: str) -> str:
     """A double-headed arrow."""
     dx, dy = b[0] - a[0], b[1] - a[1]

@@ -22,6 +22,7 @@ from rowanseed.jobs.worker import warm_up
 from rowanseed.store import db
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
+from rowanseed.web.api import alter as api_alter
 from rowanseed.web.api import lay as api_lay
 from rowanseed.web.api import reckon as api_reckon
 from rowanseed.web.api import sew as api_sew
@@ -34,7 +35,7 @@ from rowanseed.web.security import Guard
 from rowanseed.web.stages import cloth, cut, fit, lay, sew, wear
 
 ROUTERS = (makes, people, patterns, cloths, bench, settings_room, fit, cloth, lay, cut, sew, wear)
-API_ROUTERS = (api_sizes, api_shapes, api_lay, api_sew, api_reckon)
+API_ROUTERS = (api_sizes, api_alter, api_shapes, api_lay, api_sew, api_reckon)
 
 
 def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True) -> FastAPI:

@@ -6,11 +6,13 @@ from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import Finding
+from rowanseed.core.fit.alter import Altered
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import Buy, length_to_buy
 from rowanseed.core.making import (
     CutCard,
     SizedPiece,
+    altered_pattern,
     cut_cards,
     features_of,
     fingerprint,
@@ -80,9 +82,23 @@ class MakeView:
         self.make: Make = makes.make(conn, make_id)
 
     @cached_property
-    def pattern(self) -> Pattern:
-        """The pattern with its pieces in the sizes that are cut."""
+    def drawn(self) -> Pattern:
+        """The pattern as its tissue has it, with its pieces in the sizes that are cut."""
         return patterns.pattern(self.conn, self.make.pattern_id, self.sizes).pattern
+
+    @cached_property
+    def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
+        return altered_pattern(self.drawn, self.sizes, self.make.plan.alterations)
+
+    @property
+    def pattern(self) -> Pattern:
+        """The pattern with this make's alterations: what is laid, cut and sewn."""
+        return self._altered[0]
+
+    @property
+    def altered(self) -> dict[str, Altered]:
+        """For each size, what followed the alterations and which seams no longer meet."""
+        return self._altered[1]
 
     @cached_property
     def people(self) -> dict[int, Person]:

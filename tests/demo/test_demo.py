@@ -1,7 +1,7 @@
 """The invented household: whole, sound, and short of corduroy on purpose."""
 
 from rowanseed.core.lay.check import check_lay
-from rowanseed.core.making import fingerprint, lay_request, sized_pieces
+from rowanseed.core.making import altered_pattern, fingerprint, lay_request, sized_pieces
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.load import load_demo_if_new
 from rowanseed.store import cloths, db, makes, patterns
@@ -10,8 +10,9 @@ from rowanseed.store import cloths, db, makes, patterns
 def laid(conn):
     """Every kept lay with what it was asked for."""
     for make in makes.makes(conn):
-        pattern = patterns.pattern(conn, make.pattern_id).pattern
         sizes = [g.size for g in make.garments]
+        drawn = patterns.pattern(conn, make.pattern_id).pattern
+        pattern, _ = altered_pattern(drawn, sizes, make.plan.alterations)
         for role, kept in makes.lays(conn, make.id).items():
             pieces, _ = sized_pieces(pattern, make.view, role, sizes)
             request = lay_request(pieces, cloths.cloth(conn, make.cloths[role]).cloth, make.plan)

@@ -255,3 +255,56 @@ def test_openapi_describes_every_path_of_the_contract(client):
         "reckon",
     )
     assert {f"/api/v1/{p}" for p in wanted} <= set(paths)
+
+
+PANEL = [[0, 0], [400, 0], [400, 200], [0, 200]]
+PANELS = {
+    "pieces": [
+        {"id": "front", "outline": PANEL, "edges": {"side": [2, 3], "top": [3, 0]}},
+        {"id": "back", "outline": PANEL, "edges": {"side": [2, 3]}},
+        {"id": "facing", "outline": PANEL, "same_as": "front"},
+    ],
+    "seams": [{"a": ["front", "side"], "b": ["back", "side"], "meant": 0}],
+}
+
+
+def test_an_alteration_is_carried_and_says_why(client):
+    got = post(
+        client, "alter", {**PANELS, "alterations": [{"kind": "length", "piece": "front", "at": 300, "by": "1 in"}]}
+    )
+    assert {f["piece"] for f in got["followed"]} == {"back", "facing"} and all(f["because"] for f in got["followed"])
+    assert all(p["area_mm2"] == pytest.approx(200 * 425.4) for p in got["pieces"]) and got["findings"] == []
+    less = post(
+        client, "alter", {**PANELS, "alterations": [{"kind": "length", "piece": "front", "at": 300, "by": "-1 in"}]}
+    )
+    assert less["pieces"][0]["area_mm2"] == pytest.approx(200 * 374.6)
+
+
+def test_the_seam_walk_answers_both_edges_their_difference_and_what_is_meant(client):
+    short = {"id": "back", "outline": [[0, 0], [390, 0], [390, 200], [0, 200]], "edges": {"side": [2, 3]}}
+    got = post(client, "seam-walk", {**PANELS, "pieces": [PANELS["pieces"][0], short]})
+    assert got["seams"] == [
+        {"a": ["front", "side"], "b": ["back", "side"], "a_mm": 400, "b_mm": 390, "difference_mm": 10, "meant_mm": 0}
+    ]
+    assert [f["code"] for f in got["findings"]] == ["seam-too-long"]
+    eased = [{**PANELS["seams"][0], "meant": "1 cm"}]
+    assert post(client, "seam-walk", {"pieces": [PANELS["pieces"][0], short], "seams": eased})["findings"] == []
+
+
+def test_the_kinds_of_alteration_are_listed(client):
+    listed = client.get("/api/v1/alterations").json()
+    assert {"length", "hem", "side", "taper"} <= {k["kind"] for k in listed} and all(k["title"] for k in listed)
+
+
+@pytest.mark.parametrize(
+    ("path", "change", "word"),
+    [
+        ("alter", {"alterations": [{"kind": "wings", "piece": "front", "by": 3}]}, "no alteration"),
+        ("alter", {"alterations": [{"kind": "length", "piece": "front", "by": "some", "at": 3}]}, "not a length"),
+        ("alter", {"seams": [{"a": ["front", "wing"], "b": ["back", "side"]}]}, "no edge"),
+        ("seam-walk", {"pieces": [{"id": "x", "outline": PANEL, "edges": {"side": [2, 9]}}], "seams": []}, "not there"),
+        ("seam-walk", {"pieces": [PANELS["pieces"][0], PANELS["pieces"][0]], "seams": []}, "same id"),
+    ],
+)
+def test_an_alteration_that_cannot_be_read_is_refused_in_words(client, path, change, word):
+    assert word in post(client, path, {**PANELS, **change}, 422)["detail"][0]["msg"]

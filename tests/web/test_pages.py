@@ -306,3 +306,39 @@ def test_the_backup_is_a_database_and_the_demo_can_be_cleared(client):
 def test_the_empty_shelf_leads_a_new_user(empty):
     text = empty.get("/").text
     assert "/people/new" in text and "/patterns/new" in text and "/cloths/new" in text
+
+
+def test_an_alteration_is_carried_shown_before_and_after_and_makes_the_lay_out_of_date(client):
+    page = client.get("/makes/3/fit").text
+    version = re.search(r'name="version" value="(\d+)"', page)[1]
+    form = {"version": version, "kind": "length", "piece": "1", "at": "50 cm", "by": "3/4 in", "less": "on"}
+    text = client.post("/makes/3/fit/alter", data=form).text
+    assert "minus 1.9 cm (3/4 in)" in text
+    assert "follows: its side is sewn to the side of piece 1" in text and text.count("piece-change") == 2
+    assert "out of date" in client.get("/makes/3/lay").text
+    switched = client.post("/makes/3/fit/alter/0", data={}).text
+    assert "switched off" in switched and "piece-change" not in switched
+    gone = client.post("/makes/3/fit/alter/0", data={"drop": "on"}).text
+    assert "No alteration yet" in gone and "out of date" not in client.get("/makes/3/lay").text
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"by": "some"}, "not a length"),
+        ({"at": ""}, "Say where"),
+        ({"piece": "99"}, "Choose one of the pieces"),
+        ({"by": ""}, "is needed"),
+    ],
+)
+def test_a_slip_in_an_alteration_stands_beside_its_field(client, change, words):
+    form = {"kind": "length", "piece": "1", "at": "50 cm", "by": "1 in"}
+    answer = client.post("/makes/3/fit/alter", data={**form, **change})
+    assert answer.status_code == 422 and words in answer.text
+
+
+def test_an_alteration_that_cannot_be_made_is_refused_and_visible(client):
+    client.post("/makes/3/fit/alter", data={"kind": "length", "piece": "1", "at": "9 m", "by": "1 in"})
+    assert "9 m" not in client.get("/makes/3/fit").text
+    text = client.post("/makes/3/fit/alter", data={"kind": "length", "piece": "1", "at": "250 cm", "by": "1 in"}).text
+    assert "lies off the piece" in text

@@ -70,7 +70,8 @@ class PieceShape:
 class Piece:
     """A pattern piece: number, name, how many of which cloth, and its shape in every size it was given for.
 
-    `mirrored`: half of the count are mirror images, as for every pair. `views` empty: in every view.
+    `mirrored`: half of the count are mirror images, as for every pair. `views` empty: in every view. `same_as`: the number of
+    the piece it is cut to, as interfacing to its facing.
     """
 
     number: str
@@ -84,10 +85,23 @@ class Piece:
     views: tuple[str, ...] = ()
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     note: str = ""
+    same_as: str = ""
 
     def in_view(self, view: str) -> bool:
         """Whether a view uses this piece."""
         return not self.views or view in self.views
+
+
+@dataclass(frozen=True)
+class Seam:
+    """Two edges that are sewn together, each (piece number, edge name).
+
+    `meant_mm`: how much longer a is meant to be than b on the seam line (ease, gathers); 0 for a plain seam.
+    """
+
+    a: tuple[str, str]
+    b: tuple[str, str]
+    meant_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -121,6 +135,7 @@ class Pattern:
     pieces: tuple[Piece, ...] = ()
     notions: str = ""
     note: str = ""
+    seams: tuple[Seam, ...] = ()
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

@@ -7,9 +7,11 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import AdviceError, Finding
 from rowanseed.core.fit.advice import SCHOOL_REASONS, Advice, Between, School, size_advice
+from rowanseed.core.fit.alter import KINDS, Alteration, describe
 from rowanseed.core.fit.ease import ZONES, Zone
 from rowanseed.core.making import KEY_ZONE, advice_request
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
+from rowanseed.formats.svg import before_after_svg
 from rowanseed.store import db, makes
 from rowanseed.store.makes import Garment
 from rowanseed.store.people import Person
@@ -73,8 +75,42 @@ def _ease_lines(view: MakeView, person: Person) -> list[EaseLine]:
     return lines
 
 
+@dataclass(frozen=True)
+class Change:
+    """A piece that the alterations changed: its picture, and why it followed (empty when it was altered itself)."""
+
+    number: str
+    name: str
+    picture: str
+    because: str
+
+
+def _changes(view: MakeView) -> list[Change]:
+    """Every piece changed in the first garment's size, before and after over each other."""
+    if not view.sizes or view.sizes[0] not in view.altered:
+        return []
+    size = view.sizes[0]
+    because = {f.piece: f.because for f in reversed(view.altered[size].followed)}
+    out = []
+    for old, new in zip(view.drawn.pieces, view.pattern.pieces, strict=True):
+        if size in old.shapes and old.shapes[size] != new.shapes[size]:
+            title = f"{old.number} {old.name}, before and after"
+            out.append(Change(old.number, old.name, before_after_svg(old.shapes[size], new.shapes[size], title),
+                              because.get(old.number, "")))  # fmt: skip
+    return out
+
+
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
     view = MakeView(home.conn, make_id, home.settings)
+    own = [p for p in view.drawn.pieces if p.in_view(view.make.view)]
+    altering = {
+        "kinds": KINDS.values(),
+        "alterable": own,
+        "edges": list(dict.fromkeys(e for p in own for s in p.shapes.values() for e in s.edges)),
+        "alterations": [(n, a, describe(a)) for n, a in enumerate(view.make.plan.alterations)],
+        "changes": _changes(view),
+        "walk": [f for done in view.altered.values() for f in done.findings],
+    }
     fittings = [_fitting(view, g, home.unit) for g in view.make.garments]
     context = {
         "view": view,
@@ -85,6 +121,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "zones": ZONES,
         "key": view.make.plan.key or KEY_ZONE[view.pattern.garment],
         "overruled": _overruled(fittings),
+        **altering,
     }
     return page(request, home, "fit/show.html", context, status)
 
@@ -139,3 +176,49 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
     with db.write(home.conn):
         makes.put_plan(home.conn, make_id, form.version(), plan)
     return see_other(request, f"/makes/{make_id}/fit")
+
+
+@router.post("/alter", name="fit_alter")
+async def alter(request: Request, home: Home, make_id: int) -> Response:
+    """Add an alteration; it is carried to every piece that joins."""
+    form = await read_form(request, home.unit)
+    view = MakeView(home.conn, make_id, home.settings)
+    kind, piece = form.choice("kind", tuple(KINDS)), form.text("piece", "A piece", 40)
+    by, at = form.length("by", "How much", 600), form.length("at", most_mm=3000)
+    if piece not in {p.number for p in view.drawn.pieces}:
+        form.errors["piece"] = "Choose one of the pieces."
+    if "at" in KINDS[kind].inputs and at is None and "at" not in form.errors:
+        form.errors["at"] = "Say where on the piece, measured from its top."
+    if not form.sound or by is None:
+        return _page(request, home, make_id, form, 422)
+    edge = form.text("edge") if "edge" in KINDS[kind].inputs else ""
+    shape = next(
+        (p.shapes[s] for p in view.drawn.pieces for s in view.sizes[:1] if p.number == piece and s in p.shapes), None
+    )
+    top = min((x for x, _ in shape.outline), default=0.0) if shape else 0.0
+    wanted = Alteration(kind, piece, -by.mm if form.flag("less") else by.mm, at.mm + top if at else None, edge)
+    return _keep_alterations(request, home, view, (*view.make.plan.alterations, wanted), form)
+
+
+@router.post("/alter/{number}", name="fit_alter_change")
+async def change_alteration(request: Request, home: Home, make_id: int, number: int) -> Response:
+    """Switch an alteration off or on, or take it away."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    kept = list(view.make.plan.alterations)
+    if not 0 <= number < len(kept):
+        raise db.NotFound("There is no such alteration.")
+    if form.flag("drop"):
+        kept.pop(number)
+    else:
+        kept[number] = replace(kept[number], on=not kept[number].on)
+    return _keep_alterations(request, home, view, tuple(kept), form)
+
+
+def _keep_alterations(
+    request: Request, home: Household, view: MakeView, alterations: tuple[Alteration, ...], form: Form
+) -> Response:
+    with db.write(home.conn):
+        plan = replace(view.make.plan, alterations=alterations)
+        makes.put_plan(home.conn, view.make.id, form.version() or view.make.version, plan)
+    return see_other(request, f"/makes/{view.make.id}/fit#alterations")

@@ -1,0 +1,226 @@
+"""Moves on one piece's shape: a strip let in or folded out across it, or an edge moved.
+
+Every move gives a new shape with the same named edges; marks, notches, grain and fold go with it.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+
+from rowanseed.core.errors import AlterationError, OutlineError
+from rowanseed.core.fit.seamwalk import edge_points, path_length
+from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.pattern.model import PieceShape, refuse_bad_outline
+
+Profile = Callable[[float], float]
+SAME = 1e-4  # nearer than this two places are one; also keeps slivers of rounding out of folded strips
+
+
+def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
+    """Let in a strip `by` mm long at x = `at`, or with a negative `by` fold one out, and true the sides it breaks.
+
+    Lengthening adds `by` x the piece's width at the line to its area. Folding out exactly the strip that was let in gives the
+    first outline back.
+    Raises:
+        AlterationError: the line lies off the piece, or the strip reaches past its end.
+    """
+    xs = [x for x, _ in shape.outline]
+    if not min(xs) < at < max(xs):
+        raise AlterationError(
+            f"The line at {at:.0f} mm lies off the piece, which runs from {min(xs):.0f} to {max(xs):.0f} mm.", "at"
+        )
+    if by < 0 and at - by >= max(xs):
+        raise AlterationError("That would fold out more than is left below the line.", "by")
+    far = at + max(0.0, -by)
+
+    def move(point: Point) -> Point:
+        x, y = point
+        if by >= 0:
+            return (x + by, y) if x > at + SAME else (x, y)
+        return (x, y) if x <= at else (at, y) if x <= far else (x + by, y)
+
+    snapped = tuple((_snap(x, at, far), y) for x, y in shape.outline)
+    outline, index, jogs = _cut_across(snapped, at, far, by, move)
+    outline = _trued(outline, shape, index, jogs)
+    return _rebuilt(shape, outline, index, move)
+
+
+def _snap(x: float, *lines: float) -> float:
+    return next((line for line in lines if abs(x - line) < 10 * SAME), x)
+
+
+def _cut_across(
+    outline: Outline, at: float, far: float, by: float, move: Callable[[Point], Point]
+) -> tuple[list[Point], list[int], list[tuple[int, float, int]]]:
+    """The outline with the strip let in or out: points, where each old point went, and jogs.
+
+    A jog is (the new index below the line, how far its side is out of line, the old side it lies on).
+    """
+    points: list[Point] = []
+    index: list[int] = []
+    jogs: list[tuple[int, float, int]] = []
+    n = len(outline)
+    for k in range(n):
+        p, q = outline[k], outline[(k + 1) % n]
+        index.append(len(points))
+        points.append(move(p))
+        down = q[0] > p[0]
+        for line, low in sorted(((at, False), (far, True)), reverse=not down) if by < 0 else ((at, False),):
+            if (p[0] <= line) == (q[0] <= line):
+                continue
+            y = p[1] + (line - p[0]) / (q[0] - p[0]) * (q[1] - p[1])
+            if by >= 0:
+                pair = [(at, y), (at + by, y)]
+                points += pair if down else pair[::-1]
+                continue
+            points.append((at, y))
+            if low:
+                jogs.append((len(points) - 1, y, k))
+    return points, index, _jog_sizes(points, jogs, at)
+
+
+def _jog_sizes(points: list[Point], lows: list[tuple[int, float, int]], at: float) -> list[tuple[int, float, int]]:
+    """For each place where a side comes out below a folded strip, how far it must be brought back across."""
+    jogs = []
+    for where, y, side in lows:
+        n = len(points)
+        # The same side's place above the strip is the furthest neighbour that still lies on the line.
+        best = y
+        for step in (-1, 1):
+            k = where
+            while abs(points[(k + step) % n][0] - at) < SAME and abs(k - where) < n:
+                k += step
+                best = points[k % n][1]
+            if k != where:
+                break
+        jogs.append((where, best - y, side))
+    return jogs
+
+
+def _trued(points: list[Point], shape: PieceShape, index: list[int], jogs: list[tuple[int, float, int]]) -> list[Point]:
+    """Sides broken by a folded-out strip, brought back into line: the break fades out toward the edge's lower end."""
+    out = list(points)
+    n, total = len(points), len(shape.outline)
+    for where, jog, side in jogs:
+        if abs(jog) < 1e-6:
+            continue
+        down = points[(where + 1) % n][0] > points[where][0] + SAME
+        step = 1 if down else -1
+        last = _edge_end(shape, side, total, step)
+        run = [where]
+        while run[-1] != index[last] and len(run) < n:
+            run.append((run[-1] + step) % n)
+        lengths = [0.0]
+        for a, b in zip(run, run[1:]):
+            lengths.append(lengths[-1] + math.dist(points[a], points[b]))
+        for k, far in zip(run, lengths):
+            share = 1.0 - far / lengths[-1] if lengths[-1] else 1.0
+            out[k] = (out[k][0], out[k][1] + jog * share)
+    return out
+
+
+def _edge_end(shape: PieceShape, side: int, total: int, step: int) -> int:
+    """The old point where the named edge that a side lies on ends, going this way; else the side's own end."""
+    for first, last in shape.edges.values():
+        if (side - first) % total < (last - first) % total:
+            return last if step > 0 else first
+    return (side + 1) % total if step > 0 else side
+
+
+def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: float) -> PieceShape:
+    """Move an edge's points by `profile(t)` mm along (dx, dy), t from 0 at its first point to 1 at its last.
+
+    The edges beside it follow at the shared corner and fade to nothing at their far end.
+    Raises:
+        AlterationError: no such edge.
+    """
+    if edge not in shape.edges:
+        known = ", ".join(shape.edges) or "none"
+        raise AlterationError(f"There is no edge “{edge}” on this piece; it has: {known}.", "edge")
+    n = len(shape.outline)
+    shift = [0.0] * n
+    first, last = shape.edges[edge]
+    _spread(shape.outline, shift, first, last, profile)
+    start, end = profile(0.0), profile(1.0)
+    for name, (i, j) in shape.edges.items():
+        if name != edge and j == first and i != last:
+            _spread(shape.outline, shift, i, j, lambda t: start * t)
+        elif name != edge and i == last and j != first:
+            _spread(shape.outline, shift, i, j, lambda t: end * (1.0 - t))
+    moved = [(x + shift[k] * dx, y + shift[k] * dy) for k, (x, y) in enumerate(shape.outline)]
+
+    def follow(point: Point) -> Point:
+        k = min(range(n), key=lambda i: math.dist(shape.outline[i], point))
+        near = shift[k] if math.dist(shape.outline[k], point) < 8.0 else 0.0
+        return (point[0] + near * dx, point[1] + near * dy)
+
+    return _rebuilt(shape, moved, list(range(n)), follow)
+
+
+def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShape:
+    """The same shape with points added along an edge, so that it can be bent."""
+    if edge not in shape.edges:
+        return shape
+    first, last = shape.edges[edge]
+    n = len(shape.outline)
+    points: list[Point] = []
+    index: list[int] = []
+    for k in range(n):
+        p, q = shape.outline[k], shape.outline[(k + 1) % n]
+        index.append(len(points))
+        points.append(p)
+        if (k - first) % n < (last - first) % n:
+            parts = math.ceil(math.dist(p, q) / step_mm)
+            points += [(p[0] + (q[0] - p[0]) * i / parts, p[1] + (q[1] - p[1]) * i / parts) for i in range(1, parts)]
+    edges = {name: (index[i], index[j]) for name, (i, j) in shape.edges.items()}
+    return replace(shape, outline=tuple(points), edges=edges)
+
+
+def _spread(outline: Outline, shift: list[float], first: int, last: int, profile: Profile) -> None:
+    n = len(outline)
+    points = edge_points(outline, (first, last))
+    total, far = path_length(points) or 1.0, 0.0
+    for k, point in enumerate(points):
+        far += math.dist(points[k - 1], point) if k else 0.0
+        shift[(first + k) % n] = profile(far / total)
+
+
+def _signed_area(outline: Outline) -> float:
+    return sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, (*outline[1:], outline[0])))
+
+
+def _rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Callable[[Point], Point]) -> PieceShape:
+    """The shape on a new outline: doubled points dropped, edges and marks carried over, or AlterationError."""
+    kept: list[Point] = []
+    where: list[int] = []
+    for point in points:
+        if kept and math.dist(kept[-1], point) < SAME:
+            where.append(len(kept) - 1)
+            continue
+        kept.append(point)
+        where.append(len(kept) - 1)
+    if len(kept) > 1 and math.dist(kept[-1], kept[0]) < SAME:
+        kept.pop()
+    size = len(kept)
+    outline = tuple((round(x, 6), round(y, 6)) for x, y in kept)
+    try:
+        refuse_bad_outline(outline, "The altered piece")
+    except OutlineError as error:
+        raise AlterationError(f"{error.text} The alteration is not made.", "by") from error
+    if _signed_area(outline) * _signed_area(shape.outline) <= 0:
+        raise AlterationError("The piece would turn inside out. The alteration is not made.", "by")
+    edges = {name: (where[index[i]] % size, where[index[j]] % size) for name, (i, j) in shape.edges.items()}
+
+    def both(segment: tuple[Point, Point]) -> tuple[Point, Point]:
+        return move(segment[0]), move(segment[1])
+
+    return replace(
+        shape,
+        outline=outline,
+        edges=edges,
+        fold_edge=both(shape.fold_edge) if shape.fold_edge else None,
+        grainline=both(shape.grainline) if shape.grainline else None,
+        notches=tuple(replace(n, at=move(n.at)) for n in shape.notches),
+        marks=tuple(replace(m, at=move(m.at)) for m in shape.marks),
+        lines=tuple(replace(line, points=tuple(move(p) for p in line.points)) for line in shape.lines),
+    )
