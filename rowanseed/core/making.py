@@ -160,8 +160,12 @@ def is_symmetrical(shape: PieceShape, tolerance_mm: float = 0.5) -> bool:
 
 
 def fingerprint(request: LayRequest) -> str:
-    """A short digest of everything a lay depends on; another one means that the lay is out of date."""
-    return hashlib.sha256(repr(request).encode()).hexdigest()[:16]
+    """A short digest of what a lay must fit: cloth, pieces, rules, gap; another one means that the lay is out of date.
+
+    How it was sought (spread, effort, seed) is left out: a sound lay stays one when the next is sought otherwise.
+    """
+    fits = (request.cloth, request.pieces, request.matches, request.gap_mm, request.locked)
+    return hashlib.sha256(repr(fits).encode()).hexdigest()[:16]
 
 
 def cut_cards(role: str, lay: Lay, pieces: Sequence[SizedPiece], interfaced: set[str]) -> list[CutCard]:
