@@ -13,6 +13,7 @@ from rowanseed.core.lengths import Length, both
 
 CHILD_MONTHS = 3  # common practice, no published source
 ADULT_MONTHS = 12  # common practice, no published source
+JUMP = 0.1  # a larger change from one set to the next is asked about
 
 
 @dataclass(frozen=True)
@@ -99,9 +100,17 @@ def measure_again(taken_on: date, today: date, is_child: bool) -> Finding | None
     return Finding("care", "measure-again", f"Taken {months} months ago. {who}: measure again before you cut.")
 
 
-def slips(values: Mapping[str, Length]) -> dict[str, str]:
-    """Questions about figures that look like slips, by measurement key. They do not stop anything."""
+def slips(values: Mapping[str, Length], before: Mapping[str, Length] | None = None) -> dict[str, str]:
+    """Questions about figures that look like slips, by measurement key. They do not stop anything.
+
+    Args:
+        before: the set before this one: a figure that jumped by more than a tenth is asked about.
+    """
     asked: dict[str, str] = {}
+    for key, now in values.items():
+        was = before.get(key) if before else None
+        if was and abs(now.mm - was.mm) > JUMP * was.mm:
+            asked[key] = f"{BY_KEY[key].label} was {both(was.mm)} before and is {both(now.mm)} now. Is that right?"
     waist, hip = values.get("waist"), values.get("hip")
     if waist and hip and waist.mm > hip.mm:
         asked["waist"] = f"The waist, {both(waist.mm)}, is larger than the hip, {both(hip.mm)}. Is that right?"

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Literal
 
 from rowanseed.core.fit.advice import Between, School
 from rowanseed.core.fit.alter import Alteration
@@ -28,3 +29,4 @@ class Plan:
     sitting_minutes: int | None = None
     order: tuple[str, ...] = ()
     alterations: tuple[Alteration, ...] = ()
+    prove: Literal["", "tissue", "toile"] = ""

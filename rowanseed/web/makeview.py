@@ -147,6 +147,12 @@ class MakeView:
         return makes.ticks(self.conn, self.make.id, "cut")
 
     @cached_property
+    def to_prove(self) -> str:
+        """How the fit is still to be proved before the first cut: `tissue`, `toile`, or nothing."""
+        proved = makes.ticks(self.conn, self.make.id, "prove")
+        return "" if self.make.plan.prove in proved else self.make.plan.prove
+
+    @cached_property
     def sewn(self) -> set[str]:
         """Ids of the steps ticked."""
         return makes.ticks(self.conn, self.make.id, "sew")
@@ -229,6 +235,8 @@ class MakeView:
     def _cut(self) -> Stage:
         if self.stages_before_cut_open:
             return self._stage("Cut", "later", "after the lay", "Cut the pieces")
+        if self.to_prove:
+            return self._stage("Cut", "care", "to be proved first", "Prove the fit")
         total = sum(len(c) for c in self.cards.values())
         done = sum(1 for cards in self.cards.values() for c in cards if c.key in self.cut)
         if done < total:

@@ -41,5 +41,11 @@ def test_inches_typed_as_centimetres_are_asked_about():
     assert "centimetres typed as inches" in slips(_set(hip="104 in"))["hip"]
 
 
+def test_a_figure_that_jumped_since_the_last_set_is_asked_about():
+    before = _set(waist="30 in", hip="40 in")
+    asked = slips(_set(waist="34 in", hip="41 in"), before)
+    assert set(asked) == {"waist"} and "was 76.2 cm (30 in) before" in asked["waist"]
+
+
 def test_a_high_bust_above_the_full_bust_is_asked_about():
     assert "high_bust" in slips(_set(bust="36 in", high_bust="38 in"))

@@ -342,3 +342,18 @@ def test_an_alteration_that_cannot_be_made_is_refused_and_visible(client):
     assert "9 m" not in client.get("/makes/3/fit").text
     text = client.post("/makes/3/fit/alter", data={"kind": "length", "piece": "1", "at": "250 cm", "by": "1 in"}).text
     assert "lies off the piece" in text
+
+
+def test_the_three_schools_stand_side_by_side_with_their_reasons(client):
+    text = client.get("/makes/2/fit").text
+    for words in ("Body chart", "Finished garment", "At least the body", "is at or above the bust"):
+        assert words in text
+
+
+def test_a_fit_to_be_proved_is_asked_for_before_the_first_cut(client):
+    version = re.search(r'name="version" value="(\d+)"', client.get("/makes/4/fit").text)[1]
+    client.post("/makes/4/fit/school", data={"version": version, "school": "finished", "key": "bust", "prove": "toile"})
+    page = client.get("/makes/4/cut").text
+    assert "Prove it first" in page and "to be proved first" in page
+    client.post("/makes/4/cut/proved", data={"how": "toile"})
+    assert "Prove it first" not in client.get("/makes/4/cut").text

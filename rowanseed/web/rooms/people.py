@@ -1,5 +1,6 @@
 """People, their dated measurements, and the figure that shows where each tape goes."""
 
+from collections.abc import Mapping
 from datetime import date
 
 from fastapi import APIRouter, Request, Response
@@ -85,7 +86,11 @@ def _person_page(request: Request, home: Household, person_id: int, form: Form |
     stale = measure_again(latest.taken_on, today(), person.is_child) if latest else None
     shown = [m for m in MEASUREMENTS if any(m.key in s.values for s in person.sets)]
     context = {
-        **_figure_context(form or Form({"taken_on": today().isoformat()}), latest.values if latest else {}),
+        **_figure_context(
+            form or Form({"taken_on": today().isoformat()}),
+            latest.values if latest else {},
+            person.sets[1].values if len(person.sets) > 1 else None,
+        ),
         "person": person,
         "stale": stale,
         "shown": shown,
@@ -93,9 +98,11 @@ def _person_page(request: Request, home: Household, person_id: int, form: Form |
     return page(request, home, "people/show.html", context, status)
 
 
-def _figure_context(form: Form, values: dict[str, Length] | object) -> dict[str, object]:
+def _figure_context(
+    form: Form, values: dict[str, Length] | object, earlier: Mapping[str, Length] | None = None
+) -> dict[str, object]:
     known = values if isinstance(values, dict) else {}
-    return {"form": form, "measurements": MEASUREMENTS, "questions": slips(known), "today": today()}
+    return {"form": form, "measurements": MEASUREMENTS, "questions": slips(known, earlier), "today": today()}
 
 
 def _read_set(form: Form) -> tuple[dict[str, Length], date]:

@@ -34,3 +34,14 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
     fresh = MakeView(home.conn, make_id, home.settings)
     context = {"view": fresh, "piece_svg": piece_svg, "card": card, "next_done": True}
     return page_or_part(request, home, "cut/show.html", "cut/_ticked.html", context)
+
+
+@router.post("/proved", name="cut_proved")
+async def proved(request: Request, home: Home, make_id: int) -> Response:
+    """The fit was proved on tissue or toile; the cutting may begin."""
+    form = await read_form(request)
+    how = form.choice("how", ("tissue", "toile"))
+    makes.make(home.conn, make_id)
+    with db.write(home.conn):
+        makes.tick(home.conn, make_id, "prove", how, True, now())
+    return see_other(request, f"/makes/{make_id}/cut")

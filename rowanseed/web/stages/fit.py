@@ -1,10 +1,11 @@
 """Fit: the body against every size, the advice with its reasons, the size chosen."""
 
 from dataclasses import dataclass, replace
-from typing import get_args
+from typing import Literal, get_args
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.body import measure_again
 from rowanseed.core.errors import AdviceError, Finding
 from rowanseed.core.fit.advice import SCHOOL_REASONS, Advice, Between, School, size_advice
 from rowanseed.core.fit.alter import KINDS, Alteration, describe
@@ -15,13 +16,14 @@ from rowanseed.formats.svg import before_after_svg
 from rowanseed.store import db, makes
 from rowanseed.store.makes import Garment
 from rowanseed.store.people import Person
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
 SCHOOLS: tuple[School, ...] = get_args(School)
 BETWEEN: tuple[Between, ...] = get_args(Between)
+PROVE: tuple[Literal["", "tissue", "toile"], ...] = ("", "tissue", "toile")
 
 
 @dataclass(frozen=True)
@@ -31,10 +33,11 @@ class Fitting:
     garment: Garment
     person: Person | None
     advice: Advice | None
-    others: dict[School, str]
+    others: dict[School, tuple[str, str]]
     problem: str
     lines: list[EaseLine]
     picture: str
+    stale: Finding | None = None
 
 
 def _fitting(view: MakeView, garment: Garment, unit: str) -> Fitting:
@@ -47,16 +50,19 @@ def _fitting(view: MakeView, garment: Garment, unit: str) -> Fitting:
         advice = size_advice(asked)
     except AdviceError as error:
         return Fitting(garment, person, None, {}, error.text, [], "")
-    others: dict[School, str] = {}
+    others: dict[School, tuple[str, str]] = {}
     for school in SCHOOLS:
         try:
-            others[school] = size_advice(replace(asked, school=school)).size
-        except AdviceError:
-            others[school] = "needs finished measurements"
+            other = size_advice(replace(asked, school=school))
+            reason = next(f.text for f in other.findings if f.code == "reason")
+            others[school] = (other.size, reason.partition(": ")[2])
+        except AdviceError as error:
+            others[school] = ("–", error.text)
     lines = _ease_lines(view, person)
     chosen = garment.size or advice.size
     picture = ease_svg(lines, {z.zone: z.size for z in advice.zones}, chosen, "in" if unit == "in" else "cm")
-    return Fitting(garment, person, advice, others, "", lines, picture)
+    stale = measure_again(person.latest.taken_on, today(), person.is_child)
+    return Fitting(garment, person, advice, others, "", lines, picture, stale)
 
 
 def _ease_lines(view: MakeView, person: Person) -> list[EaseLine]:
@@ -170,6 +176,7 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
         between=form.choice("between", BETWEEN),
         key=form.choice("key", ZONES),
         want_ease=wanted,
+        prove=form.choice("prove", PROVE),
     )
     if not form.sound:
         return _page(request, home, make_id, form, 422)
