@@ -5,9 +5,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.errors import Finding
+from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.advice import AdviceRequest, SizeRow
 from rowanseed.core.fit.alter import Alteration, Altered, AlterPiece, alter
+from rowanseed.core.fit.blend import blend
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
@@ -57,6 +58,32 @@ def roles_of(pattern: Pattern, view: str) -> list[Role]:
     """The cloths a view asks for, shell first."""
     used = {p.role for p in pattern.pieces_of(view)}
     return [role for role in ROLES if role in used]
+
+
+def needed_sizes(sizes: Sequence[str], blends: Mapping[str, tuple[str, Mapping[str, str]]]) -> list[str]:
+    """The sizes whose outlines are needed for these sizes, blended ones (label to size and zones) taken apart."""
+    wanted = []
+    for label in sizes:
+        size, zones = blends.get(label, (label, {}))
+        wanted += [size, *zones.values()]
+    return list(dict.fromkeys(wanted))
+
+
+def blended_pattern(
+    pattern: Pattern, blends: Mapping[str, tuple[str, Mapping[str, str]]]
+) -> tuple[Pattern, list[Finding]]:
+    """The pattern with a shape for every blended size under its label, and findings for pieces that cannot be blended."""
+    findings: list[Finding] = []
+    pieces = []
+    for piece in pattern.pieces:
+        shapes = dict(piece.shapes)
+        for label, (size, zones) in blends.items():
+            try:
+                shapes[label] = blend(piece.shapes, size, zones, f"Piece {piece.number}, {piece.name},")
+            except AlterationError as error:
+                findings.append(Finding("stop", "not-blended", error.text))
+        pieces.append(replace(piece, shapes=shapes))
+    return replace(pattern, pieces=tuple(pieces)), findings
 
 
 def altered_pattern(

@@ -14,7 +14,8 @@ from rowanseed.core.lay.model import AskedSpread, Effort
 class Plan:
     """A make's choices. Empty mappings and None mean: as the pattern, the settings or the default say.
 
-    `order`: step ids as the user put them, empty for the program's own order.
+    `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a garment
+    is cut on more than one size line.
     """
 
     school: School = "chart"
@@ -30,3 +31,4 @@ class Plan:
     order: tuple[str, ...] = ()
     alterations: tuple[Alteration, ...] = ()
     prove: Literal["", "tissue", "toile"] = ""
+    zones: Mapping[str, Mapping[str, str]] = field(default_factory=dict)

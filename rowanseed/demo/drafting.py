@@ -52,6 +52,7 @@ class Draft:
         notches: tuple[Notch, ...] = (),
         marks: tuple[Mark, ...] = (),
         lines: tuple[Line, ...] = (),
+        levels: Mapping[str, float] | None = None,
     ) -> PieceShape:
         """The shape; `last` names the closing edge; with `fold` that edge (on y = 0) lies on the fold."""
         end = len(self.points) - 1
@@ -62,7 +63,7 @@ class Draft:
             self.edges[last] = (end, 0)
         outline = tuple((round(x, 2), round(y, 2)) for x, y in self.points)
         edge = (outline[0], outline[-1]) if fold else None
-        return PieceShape(outline, edge, grain, notches, marks, lines, dict(self.edges))
+        return PieceShape(outline, edge, grain, notches, marks, lines, dict(self.edges), levels or {})
 
 
 def _spline(a: Point, b: Point, c: Point, d: Point, t: float) -> Point:

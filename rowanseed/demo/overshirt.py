@@ -43,6 +43,10 @@ class _Body:
         self.length = 705.0 + 3.0 * step + SA + 25.0
         self.hem = self.quarter + 6.0
         self.drop = 46.0 + 0.5 * step
+        self.side = [
+            (self.scye + t * (self.length - self.scye), self.quarter + 6.0 * t) for t in (0.25, 0.5, 0.75, 1.0)
+        ]
+        self.levels = {"bust": self.scye, "waist": self.scye + 170.0, "hip": self.scye + 380.0}
 
 
 def back(b: _Body) -> PieceShape:
@@ -52,9 +56,9 @@ def back(b: _Body) -> PieceShape:
     draft.through(
         "armhole", (0.5 * (top + b.scye), b.shoulder_y - 8), (0.86 * b.scye, b.quarter - 30), (b.scye, b.quarter)
     )
-    draft.to("side", (b.length, b.hem)).to("hem", (b.length, 0))
+    draft.through("side", *b.side).to("hem", (b.length, 0))
     notch = Notch((0.62 * b.scye, b.shoulder_y - 8), 2)
-    return draft.done("fold", fold=True, notches=(notch,))
+    return draft.done("fold", fold=True, notches=(notch,), levels=b.levels)
 
 
 def yoke(b: _Body) -> PieceShape:
@@ -72,11 +76,17 @@ def front(b: _Body) -> PieceShape:
     draft.through(
         "armhole", (0.5 * (b.drop + b.scye), b.shoulder_y - 26), (0.84 * b.scye, b.quarter - 36), (b.scye, b.quarter)
     )
-    draft.to("side", (b.length, b.hem)).to("hem", (b.length, edge))
+    draft.through("side", *b.side).to("hem", (b.length, edge))
     notch = Notch((0.62 * b.scye, b.shoulder_y - 27), 1)
     pocket = Mark("pocket corner", (b.scye - 8, 66.0))
     middle = 0.42 * b.quarter
-    return draft.done("centre", grain=((b.scye, middle), (0.92 * b.length, middle)), notches=(notch,), marks=(pocket,))
+    return draft.done(
+        "centre",
+        grain=((b.scye, middle), (0.92 * b.length, middle)),
+        notches=(notch,),
+        marks=(pocket,),
+        levels=b.levels,
+    )
 
 
 def sleeve(b: _Body) -> PieceShape:

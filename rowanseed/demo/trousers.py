@@ -31,7 +31,9 @@ def _leg(hip_cm: float, back: bool) -> PieceShape:
     draft.to("hem", (length, crease - hem / 2))
     draft.through("side", (rise + 60, 6), (hip_at, 0), (top, 8))
     notch = Notch((hip_at, width), 2 if back else 1)
-    return draft.done("top", grain=((rise, crease), (length - 120, crease)), notches=(notch,))
+    return draft.done(
+        "top", grain=((rise, crease), (length - 120, crease)), notches=(notch,), levels={"waist": 45.0, "hip": hip_at}
+    )
 
 
 def pattern() -> Pattern:

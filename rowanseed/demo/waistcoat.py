@@ -30,6 +30,7 @@ class _Body:
         self.shoulder = 176.0 + 1.1 * step
         self.scye = 268.0 + 1.6 * step
         self.length = 560.0 + 1.2 * step
+        self.levels = {"bust": self.scye, "waist": self.scye + 150.0, "hip": self.length}
 
 
 def back(b: _Body) -> PieceShape:
@@ -39,7 +40,7 @@ def back(b: _Body) -> PieceShape:
     draft.through("side", (b.scye + 150, b.quarter - 16), (b.length, b.quarter - 4))
     draft.to("hem", (b.length + 6, 12))
     notch = Notch((b.scye + 120, b.quarter - 13), 2)
-    return draft.done("centre", grain=((b.scye, 60), (b.length - 40, 60)), notches=(notch,))
+    return draft.done("centre", grain=((b.scye, 60), (b.length - 40, 60)), notches=(notch,), levels=b.levels)
 
 
 def front(b: _Body) -> PieceShape:
@@ -54,7 +55,7 @@ def front(b: _Body) -> PieceShape:
     draft.through("side", (b.scye + 150, b.quarter - 16), (b.length + 3, b.quarter - 4))
     draft.to("hem", (b.length + 70, 44)).to("point", (b.length + 8, -16))
     notch = Notch((b.scye + 120, b.quarter - 13), 1)
-    return draft.done("centre", grain=((b.scye + 20, 70), (b.length - 10, 70)), notches=(notch,))
+    return draft.done("centre", grain=((b.scye + 20, 70), (b.length - 10, 70)), notches=(notch,), levels=b.levels)
 
 
 def facing(b: _Body) -> PieceShape:

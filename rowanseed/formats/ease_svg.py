@@ -24,7 +24,7 @@ class EaseLine:
     eases: Mapping[str, float]
 
 
-def ease_svg(lines: list[EaseLine], zone_sizes: Mapping[Zone, str], chosen: str, unit: Unit) -> str:
+def ease_svg(lines: list[EaseLine], advised: Mapping[Zone, str], cut: Mapping[Zone, str], unit: Unit) -> str:
     """Rows for the zones on one scale of ease; the body at 0, wearing ease as a band, a line through the chosen sizes."""
     if not lines:
         return ""
@@ -46,7 +46,8 @@ def ease_svg(lines: list[EaseLine], zone_sizes: Mapping[Zone, str], chosen: str,
     path: list[tuple[float, float]] = []
     for k, line in enumerate(lines):
         middle = 14 + ROW * k + ROW / 2
-        parts.append(_row(line, middle, at, zone_sizes.get(line.zone, chosen), chosen, unit))
+        chosen = cut[line.zone]
+        parts.append(_row(line, middle, at, advised.get(line.zone, chosen), chosen, unit))
         if chosen in line.eases:
             path.append((at(line.eases[chosen]), middle))
     if len(path) > 1:

@@ -95,6 +95,7 @@ class ShapeEntry(_Part):
     marks: list[MarkEntry] = []
     lines: list[LineEntry] = []
     edges: dict[Key, tuple[int, int]] = {}
+    levels: dict[Key, Coordinate] = {}
 
 
 class PieceEntry(_Part):
@@ -261,6 +262,7 @@ def _shape_entry(shape: PieceShape) -> ShapeEntry:
         marks=[MarkEntry(name=m.name, at=m.at) for m in shape.marks],
         lines=[LineEntry(kind=line.kind, points=list(line.points)) for line in shape.lines],
         edges=dict(shape.edges),
+        levels=dict(shape.levels),
     )
 
 
@@ -306,4 +308,5 @@ def _shape(entry: ShapeEntry) -> PieceShape:
         tuple(Mark(m.name, m.at) for m in entry.marks),
         tuple(Line(line.kind, tuple(line.points)) for line in entry.lines),
         dict(entry.edges),
+        dict(entry.levels),
     )

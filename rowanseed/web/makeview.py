@@ -1,22 +1,26 @@
 """A make with everything its six stages show, loaded as it is asked for, and each stage's state."""
 
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import Altered
+from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import Buy, length_to_buy
 from rowanseed.core.making import (
     CutCard,
     SizedPiece,
     altered_pattern,
+    blended_pattern,
     cut_cards,
     features_of,
     fingerprint,
     lay_request,
+    needed_sizes,
     roles_of,
     sewing_facts,
     sized_pieces,
@@ -30,7 +34,7 @@ from rowanseed.core.sew.order import in_sittings, sequence
 from rowanseed.formats.sewing import library
 from rowanseed.store import cloths, makes, patterns, people
 from rowanseed.store.cloths import StoredCloth
-from rowanseed.store.makes import Make, Note, StoredLay
+from rowanseed.store.makes import Garment, Make, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
 
@@ -83,8 +87,18 @@ class MakeView:
 
     @cached_property
     def drawn(self) -> Pattern:
-        """The pattern as its tissue has it, with its pieces in the sizes that are cut."""
-        return patterns.pattern(self.conn, self.make.pattern_id, self.sizes).pattern
+        """The pattern as its tissue has it, with its pieces in the sizes that are cut, size lines joined where blended."""
+        return self._blended[0]
+
+    @property
+    def not_blended(self) -> list[Finding]:
+        """Pieces whose size lines could not be joined."""
+        return self._blended[1]
+
+    @cached_property
+    def _blended(self) -> tuple[Pattern, list[Finding]]:
+        sizes = needed_sizes(self.sizes, self.blends)
+        return blended_pattern(patterns.pattern(self.conn, self.make.pattern_id, sizes).pattern, self.blends)
 
     @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
@@ -108,8 +122,25 @@ class MakeView:
 
     @cached_property
     def sizes(self) -> list[str]:
-        """The chosen sizes; shorter than the garments while some are open."""
-        return [g.size for g in self.make.garments if g.size]
+        """The chosen sizes, blended ones by their label; shorter than the garments while some are open."""
+        return [self.label(g) for g in self.make.garments if g.size]
+
+    def zones_of(self, garment: Garment) -> Mapping[str, str]:
+        """The zones of a garment that are cut on a size line of their own."""
+        return self.make.plan.zones.get(str(garment.id), {})
+
+    def label(self, garment: Garment) -> str:
+        """A garment's size as it is called, with the zones that differ."""
+        return blend_label(garment.size or "", self.zones_of(garment))
+
+    @cached_property
+    def blends(self) -> dict[str, tuple[str, Mapping[str, str]]]:
+        """Blended sizes by their label: the garment's own size and its zones."""
+        return {
+            self.label(g): (g.size, self.zones_of(g))
+            for g in self.make.garments
+            if g.size and is_blend(g.size, self.zones_of(g))
+        }
 
     @cached_property
     def roles(self) -> list[RoleView]:

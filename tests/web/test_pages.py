@@ -357,3 +357,15 @@ def test_a_fit_to_be_proved_is_asked_for_before_the_first_cut(client):
     assert "Prove it first" in page and "to be proved first" in page
     client.post("/makes/4/cut/proved", data={"how": "toile"})
     assert "Prove it first" not in client.get("/makes/4/cut").text
+
+
+def test_zones_cut_on_their_own_lines_change_the_pieces_and_the_lay(client):
+    form = {"garment": "2", "size": "14", "zone-hip": "18", "zone-waist": ""}
+    text = client.post("/makes/2/fit/size", data=form).text
+    assert "size 14, hip 18" in text and "out of date" in text
+    client.post("/makes/2/lay/start", data={"role": "self", "spread": "best", "effort": "quick", "gap": "3 mm"})
+    laid = wait_for_lay(client, 2, "self")
+    assert "Length needed" in laid and "not-blended" not in laid
+    assert client.post("/makes/2/fit/size", data={**form, "zone-hip": "99"}).status_code == 422
+    back = client.post("/makes/2/fit/size", data={**form, "zone-hip": ""}).text
+    assert "hip 18" not in back

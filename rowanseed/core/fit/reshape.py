@@ -42,7 +42,8 @@ def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
     snapped = tuple((_snap(x, at, far), y) for x, y in shape.outline)
     outline, index, jogs = _cut_across(snapped, at, far, by, move)
     outline = _trued(outline, shape, index, jogs)
-    return _rebuilt(shape, outline, index, move)
+    changed = _rebuilt(shape, outline, index, move)
+    return replace(changed, levels={zone: move((x, 0.0))[0] for zone, x in shape.levels.items()})
 
 
 def _snap(x: float, *lines: float) -> float:

@@ -41,7 +41,7 @@ class Line:
 class PieceShape:
     """A piece in one size: the cutting line (>= 3 points, mm, x along the grain), fold, grain, marks, named edges.
 
-    An edge (i, j) runs along the outline from its point i to its point j.
+    An edge (i, j) runs along the outline from its point i to its point j. `levels`: at which x the body's bust, waist and hip lie.
     """
 
     outline: Outline
@@ -51,6 +51,7 @@ class PieceShape:
     marks: tuple[Mark, ...] = ()
     lines: tuple[Line, ...] = ()
     edges: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    levels: Mapping[str, float] = field(default_factory=dict)
 
     def area_mm2(self) -> float:
         """Area inside the cutting line, of the half where there is a fold."""

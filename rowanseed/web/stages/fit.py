@@ -60,7 +60,8 @@ def _fitting(view: MakeView, garment: Garment, unit: str) -> Fitting:
             others[school] = ("–", error.text)
     lines = _ease_lines(view, person)
     chosen = garment.size or advice.size
-    picture = ease_svg(lines, {z.zone: z.size for z in advice.zones}, chosen, "in" if unit == "in" else "cm")
+    cut = {zone: view.zones_of(garment).get(zone, chosen) for zone in ZONES}
+    picture = ease_svg(lines, {z.zone: z.size for z in advice.zones}, cut, "in" if unit == "in" else "cm")
     stale = measure_again(person.latest.taken_on, today(), person.is_child)
     return Fitting(garment, person, advice, others, "", lines, picture, stale)
 
@@ -115,7 +116,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "edges": list(dict.fromkeys(e for p in own for s in p.shapes.values() for e in s.edges)),
         "alterations": [(n, a, describe(a)) for n, a in enumerate(view.make.plan.alterations)],
         "changes": _changes(view),
-        "walk": [f for done in view.altered.values() for f in done.findings],
+        "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
     }
     fittings = [_fitting(view, g, home.unit) for g in view.make.garments]
     context = {
@@ -159,8 +160,16 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
         form.errors["size"] = f"The sizes are {', '.join(view.pattern.size_names())}."
     if not form.sound or garment is None:
         return _page(request, home, make_id, form, 422)
+    zones = {z: form.typed[f"zone-{z}"] for z in ZONES if form.typed.get(f"zone-{z}")}
+    if unknown := [s for s in zones.values() if s not in view.pattern.size_names()]:
+        form.errors["size"] = f"There is no size {unknown[0]}."
+        return _page(request, home, make_id, form, 422)
+    kept: dict[str, str] = {z: s for z, s in zones.items() if s != size}
+    plan = replace(view.make.plan, zones={**view.make.plan.zones, str(garment): kept})
     with db.write(home.conn):
         makes.put_size(home.conn, make_id, garment, size)
+        if kept != view.make.plan.zones.get(str(garment), {}):
+            makes.put_plan(home.conn, make_id, view.make.version, plan)
     return see_other(request, f"/makes/{make_id}/fit")
 
 
