@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from rowanseed.core.lay import kernel
+from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item, Pose
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lay.tables import Floats, Grid, Ints, Shape, Tables, grow, tabulate
@@ -253,7 +253,7 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        length, work = kernel.bottom_left(
+        length, work = search.bottom_left(
             order,
             none,
             bench.x,
@@ -302,7 +302,7 @@ def _shrink(
             _shake(bench, limit, fails, generator)
         left = math.inf
         while spent < budget:
-            left, work = kernel.separate(
+            left, work = search.separate(
                 bench.x,
                 bench.row,
                 bench.pose,
@@ -399,7 +399,7 @@ def _settle(fine: Bench) -> bool:
     limit = fine.length()
     for _ in range(12):
         w = np.ones((n, n))
-        left, _ = kernel.separate(
+        left, _ = search.separate(
             fine.x,
             fine.row,
             fine.pose,

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 from shapely.geometry import JOIN_STYLE
 
-from rowanseed.core.lay import kernel
+from rowanseed.core.lay import slices
 from rowanseed.core.lay.model import Outline
 
 Floats = NDArray[np.float64]
@@ -52,7 +52,7 @@ class Shape:
 
 @dataclass(frozen=True)
 class Tables:
-    """The flat tables of `kernel`, with each shape's length and height as the nester counts them."""
+    """The flat tables of `slices`, with each shape's length and height as the nester counts them."""
 
     size: Floats
     deep: Floats
@@ -83,7 +83,7 @@ def _slabs(shapes: list[Shape]) -> tuple[Floats, Ints, Ints]:
     part_at, shape_at = [0], [0]
     for shape in shapes:
         points = np.array(shape.grown, dtype=np.float64)
-        slabs, part = kernel.cut_into_slabs(points[:, 0].copy(), points[:, 1].copy())
+        slabs, part = slices.cut_into_slabs(points[:, 0].copy(), points[:, 1].copy())
         blocks.append(slabs)
         for number in range(int(part[-1]) + 1):
             part_at.append(part_at[-1] + int(np.count_nonzero(part == number)))
@@ -107,7 +107,7 @@ def tabulate(shapes: list[Shape], grid: Grid, gap_mm: float, window: tuple[Ints,
     dmin, nd = np.ascontiguousarray(dmin, np.int64), np.ascontiguousarray(nd, np.int64)
     slabs, part_at, shape_at = _slabs(shapes)
     size = np.array([s.length_mm for s in shapes])
-    off, cell, lo, hi = kernel.build_tables(
+    off, cell, lo, hi = slices.build_tables(
         slabs,
         part_at,
         shape_at,

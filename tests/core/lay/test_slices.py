@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from shapely import Polygon
 from shapely.affinity import translate
 
-from rowanseed.core.lay import kernel
+from rowanseed.core.lay import slices
 from rowanseed.core.lay.tables import Grid, Shape, grow, tabulate
 from tests.core.lay.pieces import rect
 
@@ -74,14 +74,14 @@ def test_the_slabs_of_a_polygon_hold_its_whole_area(points):
     if hull.geom_type != "Polygon":
         return
     xy = np.array(hull.exterior.coords[:-1], dtype=float)
-    slabs, _ = kernel.cut_into_slabs(xy[:, 0].copy(), xy[:, 1].copy())
+    slabs, _ = slices.cut_into_slabs(xy[:, 0].copy(), xy[:, 1].copy())
     area = sum((s[1] - s[0]) * (s[4] - s[2] + s[5] - s[3]) / 2 for s in slabs)
     assert area == pytest.approx(hull.area, rel=1e-9)
 
 
 def test_a_hollow_shape_has_the_parts_its_rows_need():
     xy = np.array(C_SHAPE, dtype=float)
-    slabs, part = kernel.cut_into_slabs(xy[:, 0].copy(), xy[:, 1].copy())
+    slabs, part = slices.cut_into_slabs(xy[:, 0].copy(), xy[:, 1].copy())
     area = sum((s[1] - s[0]) * (s[4] - s[2] + s[5] - s[3]) / 2 for s in slabs)
     assert area == pytest.approx(Polygon(C_SHAPE).area)
     assert part.max() == 0  # every row across a C meets it once: one part

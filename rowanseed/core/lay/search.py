@@ -1,0 +1,281 @@
+"""The compiled part of the search: bottom-left placing, and guided overlap minimisation on the tables of `slices`.
+
+Every function takes the flat tables as `slices` says: off, dmin, nd, cell, lo, hi. Items stand at x (mm) and row, in a pose that
+is the number of a shape; item i may take the poses `item_pose[item_at[i]:item_at[i + 1]]`, each between its rmin and rmax.
+"""
+
+import numpy as np
+from numba import njit
+
+from rowanseed.core.lay.slices import EPS, MOST
+
+
+@njit(cache=True, nogil=True)
+def _random(rng):
+    """A number in [0, 1) from an xorshift generator; rng holds its one word of state."""
+    v = rng[0]
+    v ^= (v << np.uint64(13)) & np.uint64(0xFFFFFFFFFFFFFFFF)
+    v ^= v >> np.uint64(7)
+    v ^= (v << np.uint64(17)) & np.uint64(0xFFFFFFFFFFFFFFFF)
+    rng[0] = v
+    return (v >> np.uint64(11)) * (1.0 / 9007199254740992.0)
+
+
+@njit(cache=True, nogil=True)
+def bottom_left(
+    order, placed, x, row, pose, item_at, item_pose, rmin, rmax, size, off, dmin, nd, cell, lo, hi, noise, rng
+):
+    """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
+
+    Items flagged in `placed` stand already. `noise` mm of randomness is added to the choice among places.
+    """
+    n = placed.shape[0]
+    done = placed.copy()
+    length = 0.0
+    work = 0
+    for i in range(n):
+        if done[i]:
+            length = max(length, x[i] + size[pose[i]])
+    for i in order:
+        if done[i]:
+            continue
+        best = 1e18
+        for q in range(item_at[i], item_at[i + 1]):
+            p = item_pose[q]
+            for r in range(rmin[q], rmax[q] + 1):
+                at = 0.0
+                moved = True
+                while moved:
+                    moved = False
+                    work += n
+                    for j in range(n):
+                        if not done[j] or j == i:
+                            continue
+                        s = pose[j]
+                        k = r - row[j] - dmin[s, p]
+                        if k < 0 or k >= nd[s, p]:
+                            continue
+                        c = off[s, p] + k
+                        for z in range(cell[c], cell[c + 1]):
+                            if x[j] + lo[z] + EPS < at < x[j] + hi[z] - EPS:
+                                at = x[j] + hi[z]
+                                moved = True
+                    if at + size[p] > best + noise:
+                        break
+                score = at + size[p] + noise * _random(rng)
+                if score < best - EPS:
+                    best = score
+                    x[i] = at
+                    row[i] = r
+                    pose[i] = p
+        done[i] = True
+        length = max(length, x[i] + size[pose[i]])
+    return length, work
+
+
+@njit(cache=True, nogil=True)
+def _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi):
+    """How far items i and j overlap: the shorter way out, along x or across rows; 0 when they do not."""
+    s, p = pose[j], pose[i]
+    k = row[i] - row[j] - dmin[s, p]
+    if k < 0 or k >= nd[s, p]:
+        return 0.0
+    c = off[s, p] + k
+    dx = x[i] - x[j]
+    for z in range(cell[c], cell[c + 1]):
+        if lo[z] + EPS < dx < hi[z] - EPS:
+            across = min((row[j] - row[i]) * step + deep[s], (row[i] - row[j]) * step + deep[p])
+            return min(min(dx - lo[z], hi[z] - dx), max(across, 0.05))
+    return 0.0
+
+
+@njit(cache=True, nogil=True)
+def _move(
+    i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, limit, rng, buf
+):
+    """Move item i to the place of least weighted overlap in [0, limit]; returns the work done."""
+    n = x.shape[0]
+    best = 1e18
+    ties = 0
+    bx, br, bp = x[i], row[i], pose[i]
+    work = 0
+    for q in range(item_at[i], item_at[i + 1]):
+        p = item_pose[q]
+        top = limit - size[p]
+        if top < -EPS:
+            continue
+        top = max(top, 0.0)
+        for r in range(rmin[q], rmax[q] + 1):
+            m = 0
+            work += n
+            for j in range(n):
+                if j == i:
+                    continue
+                s = pose[j]
+                k = r - row[j] - dmin[s, p]
+                if k < 0 or k >= nd[s, p]:
+                    continue
+                c = off[s, p] + k
+                for z in range(cell[c], cell[c + 1]):
+                    a, b = x[j] + lo[z], x[j] + hi[z]
+                    if b > 0.0 and a < top and m < MOST:
+                        across = min((row[j] - r) * step + deep[s], (r - row[j]) * step + deep[p])
+                        buf[m, 0] = a
+                        buf[m, 1] = b
+                        buf[m, 2] = w[i, j]
+                        buf[m, 3] = max(across, 0.05)
+                        m += 1
+            work += m * m
+            for e in range(-2, 2 * m):
+                if e == -2:
+                    at = 0.0
+                elif e == -1:
+                    at = top
+                elif e < m:
+                    at = buf[e, 1]
+                else:
+                    at = buf[e - m, 0]
+                if at < 0.0 or at > top:
+                    continue
+                cost = 0.0
+                for z in range(m):
+                    if buf[z, 0] + EPS < at < buf[z, 1] - EPS:
+                        cost += buf[z, 2] * min(min(at - buf[z, 0], buf[z, 1] - at), buf[z, 3])
+                        if cost > best:
+                            break
+                if cost < best - EPS:
+                    best = cost
+                    ties = 1
+                    bx, br, bp = at, r, p
+                elif cost <= best + EPS and best > EPS:
+                    ties += 1
+                    if _random(rng) * ties < 1.0:
+                        bx, br, bp = at, r, p
+                elif cost <= best + EPS:
+                    ties += 1
+                    if at < bx - EPS or (at < bx + EPS and _random(rng) * ties < 1.0):
+                        bx, br, bp = at, r, p
+    x[i] = bx
+    row[i] = br
+    pose[i] = bp
+    return work
+
+
+@njit(cache=True, nogil=True)
+def separate(
+    x,
+    row,
+    pose,
+    item_at,
+    item_pose,
+    rmin,
+    rmax,
+    size,
+    deep,
+    step,
+    off,
+    dmin,
+    nd,
+    cell,
+    lo,
+    hi,
+    w,
+    movable,
+    limit,
+    rng,
+    budget,
+    patience,
+):
+    """Guided overlap minimisation within `limit`: move colliding items one at a time, raise the weights of pairs that
+    still collide.
+
+    x, row, pose and w change in place; on failure they hold the least overlapping state seen.
+    Returns: (overlap left, 0 when none; work done).
+    """
+    n = x.shape[0]
+    depth = np.zeros((n, n))
+    buf = np.empty((MOST, 4))
+    hits = np.empty(n, np.int64)
+    bx, br, bp = x.copy(), row.copy(), pose.copy()
+    least = 1e18
+    stall = 0
+    work = 0
+    for i in range(n):
+        if movable[i] and x[i] + size[pose[i]] > limit:
+            x[i] = max(0.0, limit - size[pose[i]])
+    while True:
+        total = 0.0
+        worst = 0.0
+        for i in range(n):
+            for j in range(i):
+                d = _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi)
+                depth[i, j] = d
+                depth[j, i] = d
+                total += d
+                worst = max(worst, d)
+        for i in range(n):
+            total += max(0.0, x[i] + size[pose[i]] - limit - EPS) if movable[i] else 0.0
+        work += n * n + 50  # also for a single item, or its caller would never spend its budget
+        if total < least - EPS:
+            if total < 0.98 * least:
+                stall = 0
+            least = total
+            bx[:] = x
+            br[:] = row
+            bp[:] = pose
+        if total <= EPS or stall > patience or work > budget:
+            break
+        stall += 1
+        for i in range(n):
+            for j in range(n):
+                if depth[i, j] > 0.0:
+                    w[i, j] = min(1e6, w[i, j] * (1.2 + 0.8 * depth[i, j] / worst))
+                else:
+                    w[i, j] = max(1.0, w[i, j] * 0.95)
+        m = 0
+        for i in range(n):
+            if not movable[i]:
+                continue
+            hit = x[i] + size[pose[i]] > limit + EPS
+            for j in range(n):
+                hit = hit or depth[i, j] > 0.0
+            if hit:
+                hits[m] = i
+                m += 1
+        for k in range(m - 1, 0, -1):
+            o = int(_random(rng) * (k + 1))
+            hits[k], hits[o] = hits[o], hits[k]
+        for k in range(m):
+            i = hits[k]
+            still = x[i] + size[pose[i]] > limit + EPS
+            for j in range(n):
+                if j != i and _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi) > 0.0:
+                    still = True
+            if still:
+                work += _move(
+                    i,
+                    x,
+                    row,
+                    pose,
+                    item_at,
+                    item_pose,
+                    rmin,
+                    rmax,
+                    size,
+                    deep,
+                    step,
+                    off,
+                    dmin,
+                    nd,
+                    cell,
+                    lo,
+                    hi,
+                    w,
+                    limit,
+                    rng,
+                    buf,
+                )
+    x[:] = bx
+    row[:] = br
+    pose[:] = bp
+    return (0.0 if least <= EPS else least), work
