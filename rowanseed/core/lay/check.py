@@ -42,6 +42,9 @@ def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
         found += _check_inside(request, lay, placement, shape)
         found += _check_fold(lay, piece, placement)
     found += _check_one_way(request, pieces, lay)
+    found += _check_flaws(request, lay, shapes)
+    found += _check_selvages(pieces, lay)
+    found += _check_locked(request, lay)
     for piece in request.pieces:
         if piece.id not in lay.failed:
             found += _check_count(piece, lay)
@@ -128,6 +131,8 @@ def _check_inside(request: LayRequest, lay: Lay, placement: Placement, shape: Po
     if abs(lane.to_mm - lane.from_mm - whole) > PLACE:
         return [_stop("lane-not-the-cloth", "The lane is not as wide as the cloth.")]
     x0, y0, x1, y1 = shape.bounds
+    if any(p.id == placement.piece and p.selvage_edge for p in request.pieces):
+        low, high = 0.0, whole
     out = max(-x0, low - y0, y1 - high, x1 - lay.length_mm)
     if out > PLACE:
         return [_stop("off-the-cloth", f"Piece {placement.piece} leaves the cloth by {out:.1f} mm.")]
@@ -179,6 +184,61 @@ def _cut_polygon(piece: LayPiece, placement: Placement) -> Polygon:
     if placement.on_fold:
         grown = grown.intersection(Polygon([(-1e6, 0), (1e6, 0), (1e6, 1e6), (-1e6, 1e6)]))
     return grown
+
+
+def _check_flaws(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:
+    """No piece may lie on a flaw; in a fold a flaw in either layer spoils both."""
+    found = []
+    for x0, y0, x1, y1 in request.cloth.flaws:
+        for placement, shape in zip(lay.placements, shapes, strict=True):
+            bands = [(min(y0, y1), max(y0, y1))]
+            if lay.lanes[placement.lane].layers == 2:
+                half = request.cloth.width_mm / 2
+                low, high = bands[0]
+                bands = [(max(0.0, half - high), half - low)] if low < half else []
+                bands += [(max(0.0, low - half), high - half)] if high > half else []
+            for low, high in bands:
+                flaw = Polygon([(x0, low), (x1, low), (x1, high), (x0, high)])
+                if shape.buffer(-OVERLAP / 2).intersects(flaw.buffer(-OVERLAP / 2)):
+                    found.append(_stop("on-a-flaw", f"Piece {placement.piece} lies on a flaw in the cloth."))
+    return found
+
+
+def _check_selvages(pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
+    """A selvage edge must lie on the outer edge of a selvage, over its whole length."""
+    found = []
+    for placement in lay.placements:
+        edge = pieces[placement.piece].selvage_edge
+        if edge is None:
+            continue
+        lane = lay.lanes[placement.lane]
+        width = lane.to_mm - lane.from_mm
+        ends = [y for y, kind in zip((0.0, width), lane.edges, strict=True) if kind == "selvage"]
+        reach = max((_length_on(placement, y) for y in ends), default=0.0)
+        if reach < math.dist(*edge) - 2 * PLACE:
+            found.append(_stop("off-the-selvage", f"The edge of piece {placement.piece} is not on the selvage."))
+    return found
+
+
+def _length_on(placement: Placement, y: float) -> float:
+    xs = [x for x, py in placement.outline if abs(py - y) <= PLACE]
+    return max(xs) - min(xs) if xs else 0.0
+
+
+def _check_locked(request: LayRequest, lay: Lay) -> list[Finding]:
+    """What is locked must lie where it was put, unless the lay says that it could not be held."""
+    if any(f.code == "lock-dropped" for f in lay.findings):
+        return []
+    found = []
+    for held in request.locked:
+        corners = [
+            (min(x for x, _ in p.outline), min(y for _, y in p.outline))
+            for p in lay.placements
+            if p.piece == held.piece
+        ]
+        if held.piece not in lay.failed and not any(math.dist(c, (held.x, held.y)) <= 2 * PLACE for c in corners):
+            found.append(_stop("lock-moved", f"Piece {held.piece} is not where it was locked."))
+    return found
 
 
 def _check_apart(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:

@@ -6,13 +6,13 @@ own, right or left hand, and a piece on the fold is opened out to its whole.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from shapely import Polygon
 from shapely.geometry import JOIN_STYLE
 
 from rowanseed.core.errors import LayError
-from rowanseed.core.lay.model import Grain, LayCloth, LayPiece, Outline, Placement, Point, Spread
+from rowanseed.core.lay.model import Grain, LayCloth, LayPiece, Locked, Outline, Placement, Point, Spread
 
 TURNS: dict[Grain, tuple[float, ...]] = {
     "lengthwise": (0.0, 180.0),
@@ -41,7 +41,10 @@ class Usable:
 
 @dataclass(frozen=True)
 class Pose:
-    """One way an item may lie: its outline shifted so that the cutting shape's least x and y are 0."""
+    """One way an item may lie: its outline shifted so that the cutting shape's least x and y are 0.
+
+    `y_mm`: the only place across the strip where it may lie so, None when anywhere.
+    """
 
     turned: float
     face_down: bool
@@ -50,17 +53,26 @@ class Pose:
     cut: Outline
     length_mm: float
     height_mm: float
+    y_mm: float | None = None
 
 
 @dataclass(frozen=True)
 class Item:
-    """One thing to place. `at_fold`: bound to the fold; `at_selvage`: bound to the selvage's outer edge."""
+    """One thing to place. `at_fold`: bound to the fold; `x_mm`: it stands there already (locked, or a flaw).
+
+    A flaw is an item of no layers: others keep off it and it does not count toward the length.
+    """
 
     piece: str
     layers: int
     at_fold: bool
-    at_selvage: bool
     poses: tuple[Pose, ...]
+    x_mm: float | None = None
+
+    @property
+    def is_flaw(self) -> bool:
+        """Whether this is a flaw and no piece."""
+        return self.layers == 0
 
 
 def usable_strip(cloth: LayCloth, spread: Spread) -> Usable:
@@ -132,23 +144,19 @@ def _folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
             moved = tuple((ahead * x, y) for x, y in outline)
             kept = {k: (ahead * x, y) for k, (x, y) in marks.items()}
             halves.append(_pose(moved, kept, turned, turned == 180.0, piece.allowance_mm, folded=True))
-        return [Item(piece.id, 2, True, False, tuple(halves))] * piece.cut
+        return [Item(piece.id, 2, True, tuple(halves))] * piece.cut
     poses = _poses(piece, turns, (False, True))
-    at_selvage = piece.selvage_edge is not None
     double = piece.cut // 2 if piece.mirrored else 0
-    return [Item(piece.id, 2, False, at_selvage, poses)] * double + [Item(piece.id, 1, False, at_selvage, poses)] * (
-        piece.cut - 2 * double
-    )
+    return [Item(piece.id, 2, False, poses)] * double + [Item(piece.id, 1, False, poses)] * (piece.cut - 2 * double)
 
 
 def _single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
-    at_selvage = piece.selvage_edge is not None
     if piece.fold_edge is not None:
-        return [Item(piece.id, 1, False, at_selvage, _poses(_opened(piece), turns, (False,)))] * piece.cut
+        return [Item(piece.id, 1, False, _poses(_opened(piece), turns, (False,)))] * piece.cut
     left = piece.cut // 2 if piece.mirrored else 0
-    items = [Item(piece.id, 1, False, at_selvage, _poses(piece, turns, (False,)))] * (piece.cut - left)
+    items = [Item(piece.id, 1, False, _poses(piece, turns, (False,)))] * (piece.cut - left)
     if left:
-        items += [Item(piece.id, 1, False, at_selvage, _poses(piece, turns, (True,)))] * left
+        items += [Item(piece.id, 1, False, _poses(piece, turns, (True,)))] * left
     return items
 
 
@@ -228,6 +236,62 @@ def cutting_shape(outline: Outline, allowance: float, folded: bool) -> Outline:
         kept = Polygon(points).intersection(Polygon([(-1e6, 0), (1e6, 0), (1e6, 1e6), (-1e6, 1e6)]))
         points = [(float(x), float(y)) for x, y in kept.exterior.coords[:-1]]
     return tuple(points)
+
+
+def on_the_selvage(item: Item, piece: LayPiece, spread: Spread, cloth: LayCloth, strip: Usable) -> Item:
+    """An item whose selvage edge lies on the outer edge of a selvage: only the poses that can, each at its place.
+
+    In a fold that is the edge opposite the fold; in a single layer either edge.
+    """
+    assert piece.selvage_edge is not None
+    lane = cloth.width_mm if spread == "single" else cloth.width_mm / 2
+    poses = []
+    for pose in item.poses:
+        a, b = (_laid(p, pose.turned, pose.face_down) for p in piece.selvage_edge)
+        ys = [_laid(p, pose.turned, pose.face_down)[1] for p in piece.outline]
+        if abs(a[1] - b[1]) > 0.5:
+            continue
+        if abs(a[1] - min(ys)) < 0.5 and spread == "single":
+            poses.append(replace(pose, y_mm=-strip.offset_mm))
+        elif abs(a[1] - max(ys)) < 0.5:
+            poses.append(replace(pose, y_mm=lane - strip.offset_mm - pose.height_mm))
+    return replace(item, poses=tuple(poses))
+
+
+def flaw_items(cloth: LayCloth, spread: Spread, strip: Usable) -> list[Item]:
+    """The flaws of a cloth where they lie on the strip; in a fold a flaw in either layer spoils both."""
+    items = []
+    for k, (x0, y0, x1, y1) in enumerate(cloth.flaws):
+        low, high = flaw_band(cloth, spread, min(y0, y1), max(y0, y1))
+        length, height = max(abs(x1 - x0), 1.0), max(high - low, 1.0)
+        shape: Outline = ((0.0, 0.0), (length, 0.0), (length, height), (0.0, height))
+        pose = Pose(0.0, False, shape, {}, shape, length, height, low - strip.offset_mm)
+        items.append(Item(f"flaw {k + 1}", 0, False, (pose,), min(x0, x1)))
+    return items
+
+
+def flaw_band(cloth: LayCloth, spread: Spread, low: float, high: float) -> tuple[float, float]:
+    """Where a flaw from y low to high on the open cloth lies on the lane, from its first edge."""
+    if spread == "single":
+        return low, high
+    half = cloth.width_mm / 2
+    if high <= half:
+        return half - high, half - low
+    if low >= half:
+        return low - half, high - half
+    return 0.0, max(half - low, high - half)
+
+
+def lock(items: list[Item], locked: Locked, strip: Usable) -> bool:
+    """Hold one item of a piece where the user locked it; whether there was one that may lie so."""
+    for k, item in enumerate(items):
+        if item.piece != locked.piece or item.x_mm is not None:
+            continue
+        for pose in item.poses:
+            if round(pose.turned - locked.turned) % 360 == 0 and (pose.face_down == locked.face_down or item.at_fold):
+                items[k] = replace(item, poses=(replace(pose, y_mm=locked.y - strip.offset_mm),), x_mm=locked.x)
+                return True
+    return False
 
 
 def placed(item: Item, pose: Pose, x: float, y: float) -> Placement:

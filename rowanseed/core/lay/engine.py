@@ -12,8 +12,11 @@ from rowanseed.core.lay.demand import (
     Item,
     Usable,
     cutting_shape,
+    flaw_items,
     items_for,
+    lock,
     on_fold_axis,
+    on_the_selvage,
     placed,
     usable_strip,
 )
@@ -99,8 +102,7 @@ def _lay_spread(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay
 
     def drawn(solution: Solution, length: float, finished: bool) -> Lay:
         placements = tuple(
-            placed(item, item.poses[s.pose], s.x, s.y + strip.offset_mm)
-            for item, s in zip(items, solution, strict=True)
+            placed(item, item.poses[s.pose], s.x, s.y + strip.offset_mm) for item, s in zip(items, solution)
         )
         lay = Lay(
             length,
@@ -120,8 +122,9 @@ def _lay_spread(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay
         if rival is None or (len(failed), length) < _rank(rival):
             watch.report(drawn(solution, length, finished=False))
 
+    flaws = flaw_items(request.cloth, spread, strip)
     solution, length = solve(
-        items,
+        [*items, *flaws],
         strip.width_mm,
         request.gap_mm,
         request.effort,
@@ -152,13 +155,32 @@ def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[
             )
             failed.append(piece.id)
             continue
+        if piece.selvage_edge is not None:
+            wanted = [on_the_selvage(item, piece, spread, request.cloth, strip) for item in wanted]
+            if not wanted[0].poses:
+                findings.append(_not_on_selvage(piece))
+                failed.append(piece.id)
+                continue
         width = min(pose.height_mm for pose in wanted[0].poses)
         if width > strip.width_mm + 1e-6:
             findings.append(_too_wide(piece, width, strip))
             failed.append(piece.id)
             continue
         items += wanted
+    findings += [
+        Finding("care", "lock-dropped", f"Piece {held.piece} cannot be held there: it may not lie so, or all are held.")
+        for held in request.locked
+        if held.piece not in failed and not lock(items, held, strip)
+    ]
     return items, findings, failed
+
+
+def _not_on_selvage(piece: LayPiece) -> Finding:
+    return Finding(
+        "stop",
+        "selvage-edge-impossible",
+        f"Piece {piece.id} cannot lie with that edge on the selvage: it must be an outer side that runs along the grain.",
+    )
 
 
 def _too_wide(piece: LayPiece, width: float, strip: Usable) -> Finding:
@@ -244,9 +266,6 @@ def _not_honoured(request: LayRequest) -> list[Finding]:
     """Rules the request states that this engine does not keep yet: said, so that nobody cuts on them."""
     asked = {
         "matches": bool(request.matches),
-        "flaws": bool(request.cloth.flaws),
-        "locked": bool(request.locked),
-        "selvage edges": any(p.selvage_edge for p in request.pieces),
     }
     return [
         Finding(

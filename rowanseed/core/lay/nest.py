@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
+from numpy.typing import NDArray
 
 from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item, Pose
@@ -54,6 +55,7 @@ class Stand:
 
 
 Solution = tuple[Stand, ...]
+Flags = NDArray[np.bool_]
 Report = Callable[[Solution, float], None]
 
 
@@ -80,10 +82,12 @@ class Bench:
     x: Floats = field(default_factory=lambda: np.zeros(0))
     row: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
     pose: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
+    movable: Flags = field(default_factory=lambda: np.zeros(0, np.bool_))
+    counts: Flags = field(default_factory=lambda: np.zeros(0, np.bool_))
 
     def length(self) -> float:
-        """The far end of the furthest item."""
-        return float(np.max(self.x + self.tables.size[self.pose]))
+        """The far end of the furthest piece; flaws do not count."""
+        return float(np.max((self.x + self.tables.size[self.pose])[self.counts]))
 
     def state(self) -> tuple[Floats, Ints, Ints]:
         """A copy of where everything stands."""
@@ -121,6 +125,14 @@ def _mirrors(pose: Pose, first: Pose) -> tuple[bool, bool] | None:
     return None
 
 
+def _rows_for(item: Item, pose: Pose, grid: Grid, rows: int) -> tuple[int, int]:
+    """The first and last row an item may stand on in a pose."""
+    if pose.y_mm is not None:
+        row = math.floor(pose.y_mm / grid.step_mm)
+        return row, row
+    return 0, 0 if item.at_fold else grid.rows - rows
+
+
 class Nest:
     """One lane's items, ready to be laid at any effort. Items must all fit the strip's width in some pose."""
 
@@ -138,26 +150,28 @@ class Nest:
         grid = Grid.of(self.width_mm, max(about_mm, self.width_mm * poses * poses / MOST_CELLS))
         shapes: list[Shape] = []
         shift: list[float] = []
-        known: dict[tuple[float, ...], int] = {}
+        known: dict[tuple[object, ...], int] = {}
         bases: dict[str, list[tuple[int, Pose]]] = {}
         count = 0
         item_at, item_pose, pose_of, rmin, rmax = [0], [], [], [], []
         for item in self.items:
             for number, pose in enumerate(item.poses):
-                if pose.height_mm > self.width_mm + 1e-6:
+                if pose.height_mm > self.width_mm + 1e-6 and pose.y_mm is None:
                     continue
-                key = (*(round(v, 6) for p in pose.cut for v in p), float(item.at_fold))
+                pin = math.nan if pose.y_mm is None else round(pose.y_mm, 6)
+                key = (*(round(v, 6) for p in pose.cut for v in p), float(item.at_fold), str(pin))
                 index = known.get(key)
                 if index is None:
                     index = known[key] = len(shapes)
                     family = bases.setdefault(item.piece, [])
-                    shape, raised, count = self._shape(pose, item, family, grid, count)
+                    shape, raised, count = self.shape(pose, item, family, grid, count)
                     shapes.append(shape)
                     shift.append(raised)
                 item_pose.append(index)
                 pose_of.append(number)
-                rmin.append(0)
-                rmax.append(0 if item.at_fold else grid.rows - shapes[index].rows)
+                first, last = _rows_for(item, pose, grid, shapes[index].rows)
+                rmin.append(first)
+                rmax.append(last)
             item_at.append(len(item_pose))
         tables = tabulate(shapes, grid, self.gap_mm)
         n = len(self.items)
@@ -170,17 +184,28 @@ class Nest:
             np.array(rmax),
             np.array(shift),
             self.rng,
-            np.zeros(n),
-            np.zeros(n, np.int64),
+            np.array([item.x_mm or 0.0 for item in self.items]),
+            np.array([rmin[item_at[i]] for i in range(n)]),
             np.array([item_pose[item_at[i]] for i in range(n)]),
+            *self._flags(),
         )
 
-    def _shape(
+    def _flags(self) -> tuple[Flags, Flags]:
+        """Which items may move, and which count toward the length."""
+        return np.array([i.x_mm is None for i in self.items]), np.array([not i.is_flaw for i in self.items])
+
+    def shape(
         self, pose: Pose, item: Item, family: list[tuple[int, Pose]], grid: Grid, count: int
     ) -> tuple[Shape, float, int]:
         """A pose as a shape: how it mirrors an earlier one of its piece, and how far it is raised in its rows."""
         rows = grid.rows_for(pose.height_mm)
         grown = grow(pose.cut, self.gap_mm)
+        if pose.y_mm is not None:
+            # Bound to a place between two rows: the shape is raised in its row, and is no mirror image of another.
+            raised = pose.y_mm - math.floor(pose.y_mm / grid.step_mm) * grid.step_mm
+            moved = tuple((x, y + raised) for x, y in grown)
+            rows = grid.rows_for(pose.height_mm + raised)
+            return Shape(count, False, False, moved, pose.length_mm, rows), raised, count + 1
         if not item.at_fold:
             for base, first in family:
                 flips = _mirrors(pose, first)
@@ -245,7 +270,6 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
     area = np.array(
         [t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]] for i in range(n)]
     )
-    none = np.zeros(n, np.bool_)
     best, least, spent = bench.state(), math.inf, 0
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
     for trial in range(plan.starts):
@@ -253,9 +277,9 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        length, work = search.bottom_left(
+        _, work = search.bottom_left(
             order,
-            none,
+            ~bench.movable,
             bench.x,
             bench.row,
             bench.pose,
@@ -269,6 +293,7 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             bench.rng,
         )
         spent += work
+        length = bench.length()
         if length < least - 1e-6:
             best, least = bench.state(), length
             watch.report(bench.solution(), length)
@@ -291,7 +316,6 @@ def _shrink(
     """
     t = bench.tables
     n = len(bench.x)
-    movable = np.ones(n, np.bool_)
     bench.restore(best)
     length, step, spent, fails = bench.length(), coarse, 0.0, 0
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
@@ -315,7 +339,7 @@ def _shrink(
                 t.step,
                 *t.lookup,
                 w,
-                movable,
+                bench.movable,
                 limit,
                 bench.rng,
                 min(CHUNK, budget - spent),
@@ -324,6 +348,8 @@ def _shrink(
             spent += work
             if left == 0.0 or work <= CHUNK or watch.stop():
                 break
+        if left == 0.0 and bench.length() >= length - 1e-9:
+            break  # a locked piece holds the length where it is
         if left == 0.0:
             best, length, fails = bench.state(), bench.length(), 0
             watch.report(bench.solution(), length)
@@ -342,12 +368,15 @@ def _shake(bench: Bench, limit: float, fails: int, generator: np.random.Generato
     t = bench.tables
     for _ in range(1 + fails % 3):
         i, j = generator.integers(n), generator.integers(n)
-        if i == j or t.size[bench.pose[i]] + t.size[bench.pose[j]] < 0.1 * limit:
+        if (
+            i == j
+            or not (bench.movable[i] and bench.movable[j])
+            or t.size[bench.pose[i]] + t.size[bench.pose[j]] < 0.1 * limit
+        ):
             continue
         for a, b in ((i, j), (j, i)):
             slot = bench.item_at[a]
-            top = int(bench.rmax[slot])
-            bench.row[a] = min(int(bench.row[b]), top) if top else bench.row[a]
+            bench.row[a] = min(max(int(bench.row[b]), int(bench.rmin[slot])), int(bench.rmax[slot]))
             bench.pose[a] = bench.item_pose[slot]
         bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
 
@@ -360,17 +389,18 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
     bench.restore(best)
     grid = Grid.of(nest.width_mm, FINE_MM)
     stands = bench.solution()
-    shapes, rows = [], []
+    shapes, shift, limits, at = [], [], [], []
     for i, stand in enumerate(stands):
         item = nest.items[i]
         pose = item.poses[stand.pose]
-        height = grid.rows_for(pose.height_mm)
-        shapes.append(Shape(i, False, False, grow(pose.cut, nest.gap_mm), pose.length_mm, height))
-        rows.append(min(round(stand.y / grid.step_mm), grid.rows - height))
-    at = np.array(rows)
-    top = np.array([0 if nest.items[i].at_fold else grid.rows - shapes[i].rows for i in range(len(stands))])
-    rmin = np.clip(at - WINDOW, 0, top)
-    rmax = np.clip(at + WINDOW, 0, top)
+        shape, raised, _ = nest.shape(pose, item, [], grid, i)
+        first, last = _rows_for(item, pose, grid, shape.rows)
+        near = min(max(round((stand.y - raised) / grid.step_mm), first), last)
+        shapes.append(shape)
+        shift.append(raised)
+        at.append(near)
+        limits.append((max(first, near - WINDOW), min(last, near + WINDOW)))
+    rmin, rmax = np.array(limits).T.copy()
     dmin = rmin[None, :] - rmax[:, None]
     nd = rmax[None, :] - rmin[:, None] - dmin + 1
     tables = tabulate(shapes, grid, nest.gap_mm, (dmin, nd))
@@ -383,11 +413,13 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
         np.array([s.pose for s in stands]),
         rmin,
         rmax,
-        np.zeros(n),
+        np.array(shift),
         nest.rng,
         np.array([s.x for s in stands]),
-        np.clip(at, rmin, rmax),
+        np.array(at),
         index.copy(),
+        bench.movable,
+        bench.counts,
     )
     return fine if _settle(fine) else None
 
@@ -412,7 +444,7 @@ def _settle(fine: Bench) -> bool:
             t.step,
             *t.lookup,
             w,
-            np.ones(n, np.bool_),
+            fine.movable,
             limit,
             fine.rng,
             CHUNK,

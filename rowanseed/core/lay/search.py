@@ -27,15 +27,13 @@ def bottom_left(
 ):
     """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
 
-    Items flagged in `placed` stand already. `noise` mm of randomness is added to the choice among places.
+    Items flagged in `placed` stand already and do not count toward the length. `noise` mm of randomness is added to the choice
+    among places.
     """
     n = placed.shape[0]
     done = placed.copy()
     length = 0.0
     work = 0
-    for i in range(n):
-        if done[i]:
-            length = max(length, x[i] + size[pose[i]])
     for i in order:
         if done[i]:
             continue
@@ -208,6 +206,8 @@ def separate(
         worst = 0.0
         for i in range(n):
             for j in range(i):
+                if not movable[i] and not movable[j]:
+                    continue
                 d = _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi)
                 depth[i, j] = d
                 depth[j, i] = d
