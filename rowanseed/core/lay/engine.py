@@ -21,7 +21,8 @@ from rowanseed.core.lay.demand import (
     usable_strip,
 )
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Solution, Watch, solve
+from rowanseed.core.lay.nest import Watch, solve
+from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lengths import both
 
 EDGES: dict[Spread, tuple[Edge, Edge]] = {"single": ("selvage", "selvage"), "lengthwise-fold": ("fold", "selvage")}

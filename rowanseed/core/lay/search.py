@@ -160,6 +160,58 @@ def _move(
 
 
 @njit(cache=True, nogil=True)
+def _overlaps(depth, x, row, pose, size, deep, step, off, dmin, nd, cell, lo, hi, movable, limit):
+    """Fill `depth` with how far every pair overlaps; (their sum with what runs past the limit, the largest)."""
+    n = x.shape[0]
+    total = 0.0
+    worst = 0.0
+    for i in range(n):
+        for j in range(i):
+            if not movable[i] and not movable[j]:
+                continue
+            d = _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi)
+            depth[i, j] = d
+            depth[j, i] = d
+            total += d
+            worst = max(worst, d)
+    for i in range(n):
+        total += max(0.0, x[i] + size[pose[i]] - limit - EPS) if movable[i] else 0.0
+    return total, worst
+
+
+@njit(cache=True, nogil=True)
+def _weigh(w, depth, worst):
+    """Raise the weights of pairs that collide, by how far; let the others' fade."""
+    n = w.shape[0]
+    for i in range(n):
+        for j in range(n):
+            if depth[i, j] > 0.0:
+                w[i, j] = min(1e6, w[i, j] * (1.2 + 0.8 * depth[i, j] / worst))
+            else:
+                w[i, j] = max(1.0, w[i, j] * 0.95)
+
+
+@njit(cache=True, nogil=True)
+def _colliding(hits, depth, x, pose, size, movable, limit, rng):
+    """The movable items that collide or run past the limit, in random order in `hits`; returns their number."""
+    n = x.shape[0]
+    m = 0
+    for i in range(n):
+        if not movable[i]:
+            continue
+        hit = x[i] + size[pose[i]] > limit + EPS
+        for j in range(n):
+            hit = hit or depth[i, j] > 0.0
+        if hit:
+            hits[m] = i
+            m += 1
+    for k in range(m - 1, 0, -1):
+        o = int(_random(rng) * (k + 1))
+        hits[k], hits[o] = hits[o], hits[k]
+    return m
+
+
+@njit(cache=True, nogil=True)
 def separate(
     x,
     row,
@@ -202,19 +254,7 @@ def separate(
         if movable[i] and x[i] + size[pose[i]] > limit:
             x[i] = max(0.0, limit - size[pose[i]])
     while True:
-        total = 0.0
-        worst = 0.0
-        for i in range(n):
-            for j in range(i):
-                if not movable[i] and not movable[j]:
-                    continue
-                d = _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi)
-                depth[i, j] = d
-                depth[j, i] = d
-                total += d
-                worst = max(worst, d)
-        for i in range(n):
-            total += max(0.0, x[i] + size[pose[i]] - limit - EPS) if movable[i] else 0.0
+        total, worst = _overlaps(depth, x, row, pose, size, deep, step, off, dmin, nd, cell, lo, hi, movable, limit)
         work += n * n + 50  # also for a single item, or its caller would never spend its budget
         if total < least - EPS:
             if total < 0.98 * least:
@@ -226,25 +266,8 @@ def separate(
         if total <= EPS or stall > patience or work > budget:
             break
         stall += 1
-        for i in range(n):
-            for j in range(n):
-                if depth[i, j] > 0.0:
-                    w[i, j] = min(1e6, w[i, j] * (1.2 + 0.8 * depth[i, j] / worst))
-                else:
-                    w[i, j] = max(1.0, w[i, j] * 0.95)
-        m = 0
-        for i in range(n):
-            if not movable[i]:
-                continue
-            hit = x[i] + size[pose[i]] > limit + EPS
-            for j in range(n):
-                hit = hit or depth[i, j] > 0.0
-            if hit:
-                hits[m] = i
-                m += 1
-        for k in range(m - 1, 0, -1):
-            o = int(_random(rng) * (k + 1))
-            hits[k], hits[o] = hits[o], hits[k]
+        _weigh(w, depth, worst)
+        m = _colliding(hits, depth, x, pose, size, movable, limit, rng)
         for k in range(m):
             i = hits[k]
             still = x[i] + size[pose[i]] > limit + EPS
@@ -253,28 +276,9 @@ def separate(
                     still = True
             if still:
                 work += _move(
-                    i,
-                    x,
-                    row,
-                    pose,
-                    item_at,
-                    item_pose,
-                    rmin,
-                    rmax,
-                    size,
-                    deep,
-                    step,
-                    off,
-                    dmin,
-                    nd,
-                    cell,
-                    lo,
-                    hi,
-                    w,
-                    limit,
-                    rng,
-                    buf,
-                )
+                    i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w,
+                    limit, rng, buf,
+                )  # fmt: skip
     x[:] = bx
     row[:] = br
     pose[:] = bp
