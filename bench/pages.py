@@ -87,3 +87,7 @@ def page_times(rounds: int = 25) -> None:
                     times.append((time.perf_counter() - began) * 1000)
                 p95 = statistics.quantiles(times[2:], n=20)[-1]
                 print(f"page {url:18} median {statistics.median(times):6.1f} ms, 95 % {p95:6.1f} ms")
+
+
+if __name__ == "__main__":
+    page_times()
