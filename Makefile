@@ -39,7 +39,7 @@ test: dev
 	$(BIN)/pytest
 
 bench: dev
-	$(BIN)/python bench/run.py
+	$(BIN)/python -m bench.run
 
 screenshots: dev
 	sh scripts/need_chromium.sh

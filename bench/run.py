@@ -1,6 +1,6 @@
 """The lay bench: lengths against the bounds and against a peer on the same pieces, in one run.
 
-Run `make bench`, or `python bench/run.py --efforts quick good best --peer-seconds 20`. Every lay is checked; a wrong one ends
+Run `make bench`, or `python -m bench.run --efforts quick good best --peer-seconds 20`. Every lay is checked; a wrong one ends
 the run with status 1. The peer is spyrrow (strip packing of free pieces in one layer, no folds): it takes the single lays,
 mirror images as items of their own. Ratios are to the shorter of both for a single lay, to the bound for every lay.
 """
@@ -11,10 +11,6 @@ import subprocess
 import sys
 import time
 from dataclasses import replace
-from pathlib import Path
-
-ROOT = Path(__file__).parent.parent
-sys.path.insert(0, str(ROOT))
 
 from bench.instances import ALL, Instance
 from rowanseed.core.lay.check import check_lay
@@ -114,7 +110,7 @@ def main() -> int:
     first_drawable()
     if not asked.no_pages:
         # In a process of its own: what the peer's threads leave behind would stall the pages.
-        subprocess.run([sys.executable, "-m", "bench.pages"], check=True, cwd=ROOT)
+        subprocess.run([sys.executable, "-m", "bench.pages"], check=True)
     return 0 if sound else 1
 
 
