@@ -5,7 +5,7 @@ import math
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from shapely import Polygon
+from shapely import LineString, Polygon
 
 from rowanseed.core.errors import ShapeError
 from rowanseed.core.pattern.quick import QUICK_SHAPES, draw_quick
@@ -196,3 +196,18 @@ def test_the_waistcoats_straight_pieces_match_their_drafts():
     pieces = {p.name: p for p in waistcoat.pattern().pieces}
     near(pieces["Welt"].shapes["M"], draw_quick("rectangle", {"length": "13 cm", "width": "8 cm"}))
     near(pieces["Pocket bag"].shapes["M"], draw_quick("rectangle", {"length": "15 cm", "width": "13 cm"}))
+
+
+@pytest.mark.parametrize("size", overshirt.BUST_IN)
+def test_the_overshirts_collar_stand_matches_its_draft(size):
+    stand = next(p for p in overshirt.pattern().pieces if p.name == "Collar stand").shapes[size]
+    end = max(y for _, y in stand.outline)
+    # The front's height is taken a little before the end is rounded off.
+    across = Polygon(stand.outline).intersection(LineString([(-50, end - 24), (150, end - 24)])).bounds
+    figures = {
+        "half_length": end,
+        "centre_height": 50.0,
+        "front_height": across[2] - across[0],
+        "rise": 62.0 - across[2],
+    }
+    near(stand, draw_quick("collar-stand", figures))

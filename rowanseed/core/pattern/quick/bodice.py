@@ -97,7 +97,7 @@ def collar_stand(m: Measures) -> PieceShape:
     """Half the stand of a two-piece collar, centre back on the fold, curving up to a rounded front."""
     half, height, front, rise = m["half_length"], m["centre_height"], m["front_height"], m["rise"]
     walk = Walk((0, 0)).line("fold", (height, 0))
-    walk.curve("neck", (height, 0.45 * half), (height - 0.1 * rise, 0.75 * half), (height - rise, half))
+    walk.curve("neck", (height - 0.12 * rise, 0.4 * half), (height - 0.6 * rise, 0.75 * half), (height - rise, half))
     walk.curve(
         "front end",
         (height - rise - 0.6 * front, half + 0.08 * front),
