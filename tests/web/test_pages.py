@@ -369,3 +369,9 @@ def test_zones_cut_on_their_own_lines_change_the_pieces_and_the_lay(client):
     assert client.post("/makes/2/fit/size", data={**form, "zone-hip": "99"}).status_code == 422
     back = client.post("/makes/2/fit/size", data={**form, "zone-hip": ""}).text
     assert "hip 18" not in back
+
+
+def test_an_alterations_place_is_said_as_it_was_typed_also_where_a_piece_rises_above_its_side(client):
+    # The trouser back's seat rises 26 mm above its side: measured from its top, 50 cm stays 50 cm.
+    text = client.post("/makes/3/fit/alter", data={"kind": "length", "piece": "2", "at": "50 cm", "by": "2 cm"}).text
+    assert "piece 2 at 50 cm (19 5/8 in) from the top: 2 cm" in text

@@ -310,9 +310,13 @@ def _out(shape: PieceShape, edge: str, profile: Callable[[float], float]) -> Pie
     return move_edge(shape, edge, profile, 0.0, outward)
 
 
-def describe(alteration: Alteration) -> str:
-    """An alteration in words."""
+def describe(alteration: Alteration, top_mm: float = 0.0) -> str:
+    """An alteration in words; `top_mm`: the x of its piece's top, from which its place is measured."""
     kind = KINDS[alteration.kind]
     sign = "" if alteration.by_mm >= 0 else "minus "
-    where = f" at {both(alteration.at_mm)} from the top" if alteration.at_mm is not None and "at" in kind.inputs else ""
+    where = (
+        f" at {both(alteration.at_mm - top_mm)} from the top"
+        if alteration.at_mm is not None and "at" in kind.inputs
+        else ""
+    )
     return f"{kind.title}, piece {alteration.piece}{where}: {sign}{both(abs(alteration.by_mm))}"

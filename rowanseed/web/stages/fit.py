@@ -92,6 +92,12 @@ class Change:
     because: str
 
 
+def _top(view: MakeView, number: str) -> float:
+    """The x of a piece's top in the first garment's size, from which a tape measures; 0 while it has no outline."""
+    shapes = (p.shapes.get(view.sizes[0]) for p in view.drawn.pieces if p.number == number and view.sizes)
+    return next((min(x for x, _ in shape.outline) for shape in shapes if shape), 0.0)
+
+
 def _changes(view: MakeView) -> list[Change]:
     """Every piece changed in the first garment's size, before and after over each other."""
     if not view.sizes or view.sizes[0] not in view.altered:
@@ -114,7 +120,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "kinds": KINDS.values(),
         "alterable": own,
         "edges": list(dict.fromkeys(e for p in own for s in p.shapes.values() for e in s.edges)),
-        "alterations": [(n, a, describe(a)) for n, a in enumerate(view.make.plan.alterations)],
+        "alterations": [(n, a, describe(a, _top(view, a.piece))) for n, a in enumerate(view.make.plan.alterations)],
         "changes": _changes(view),
         "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
     }
@@ -208,11 +214,9 @@ async def alter(request: Request, home: Home, make_id: int) -> Response:
     if not form.sound or by is None:
         return _page(request, home, make_id, form, 422)
     edge = form.text("edge") if "edge" in KINDS[kind].inputs else ""
-    shape = next(
-        (p.shapes[s] for p in view.drawn.pieces for s in view.sizes[:1] if p.number == piece and s in p.shapes), None
+    wanted = Alteration(
+        kind, piece, -by.mm if form.flag("less") else by.mm, at.mm + _top(view, piece) if at else None, edge
     )
-    top = min((x for x, _ in shape.outline), default=0.0) if shape else 0.0
-    wanted = Alteration(kind, piece, -by.mm if form.flag("less") else by.mm, at.mm + top if at else None, edge)
     return _keep_alterations(request, home, view, (*view.make.plan.alterations, wanted), form)
 
 
