@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.advice import AdviceRequest, SizeRow
-from rowanseed.core.fit.alter import Alteration, Altered, AlterPiece, alter
+from rowanseed.core.fit.alter import Altered, alter
 from rowanseed.core.fit.blend import blend
 from rowanseed.core.fit.ease import Zone
+from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.seamwalk import AlterPiece
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
 from rowanseed.core.lengths import Length
@@ -104,9 +106,7 @@ def altered_pattern(
         seams = [
             s
             for s in pattern.seams
-            if {s.a[0], s.b[0]} <= there
-            and s.a[1] in shapes[s.a[0]][size].edges
-            and s.b[1] in shapes[s.b[0]][size].edges
+            if all(number in there and edge in shapes[number][size].edges for number, edge in s.edges)
         ]
         pieces = [
             AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm if p.allowance_included else 0.0)

@@ -8,7 +8,7 @@ from typing import cast
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import Print
-from rowanseed.core.fit.alter import Alteration
+from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lengths import parse_length

@@ -86,8 +86,8 @@ def pattern() -> Pattern:
         Piece("1", "Front", 2, mirrored=True, shapes=fronts),
         Piece("2", "Back", 2, mirrored=True, shapes=backs),
         Piece("3", "Welt", 2, mirrored=True, shapes={s: box(130, 80) for s in bodies}),
-        Piece("4", "Front lining", 2, role="lining", mirrored=True, shapes=fronts),
-        Piece("5", "Back lining", 2, role="lining", mirrored=True, shapes=backs),
+        Piece("4", "Front lining", 2, role="lining", mirrored=True, shapes=fronts, same_as="1"),
+        Piece("5", "Back lining", 2, role="lining", mirrored=True, shapes=backs, same_as="2"),
         Piece("6", "Pocket bag", 4, role="lining", mirrored=True, shapes={s: box(150, 130) for s in bodies}),
         Piece("7", "Front", 2, role="interfacing", mirrored=True, shapes=facings),
     )

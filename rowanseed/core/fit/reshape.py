@@ -41,9 +41,39 @@ def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
 
     snapped = tuple((_snap(x, at, far), y) for x, y in shape.outline)
     outline, index, jogs = _cut_across(snapped, at, far, by, move)
-    outline = _trued(outline, shape, index, jogs)
-    changed = _rebuilt(shape, outline, index, move)
+    outline = _without_spikes(_trued(outline, shape, index, jogs), at) if by < 0 else outline
+    changed = rebuilt(shape, outline, index, move)
     return replace(changed, levels={zone: move((x, 0.0))[0] for zone, x in shape.levels.items()})
+
+
+def change_width(shape: PieceShape, at: float, by: float) -> PieceShape:
+    """Let in a strip `by` mm wide along the grain at y = `at`, or with a negative `by` fold one out.
+
+    Raises:
+        AlterationError: as for `change_length`, across instead of along.
+    """
+    turned = change_length(replace(_transposed(shape), levels={}), at, by)
+    return replace(_transposed(turned), levels=shape.levels)
+
+
+def _transposed(shape: PieceShape) -> PieceShape:
+    """The shape with along and across exchanged."""
+
+    def swap(point: Point) -> Point:
+        return (point[1], point[0])
+
+    def both(segment: tuple[Point, Point]) -> tuple[Point, Point]:
+        return swap(segment[0]), swap(segment[1])
+
+    return replace(
+        shape,
+        outline=tuple(swap(p) for p in shape.outline),
+        fold_edge=both(shape.fold_edge) if shape.fold_edge else None,
+        grainline=both(shape.grainline) if shape.grainline else None,
+        notches=tuple(replace(n, at=swap(n.at)) for n in shape.notches),
+        marks=tuple(replace(m, at=swap(m.at)) for m in shape.marks),
+        lines=tuple(replace(line, points=tuple(swap(p) for p in line.points)) for line in shape.lines),
+    )
 
 
 def _snap(x: float, *lines: float) -> float:
@@ -120,6 +150,23 @@ def _trued(points: list[Point], shape: PieceShape, index: list[int], jogs: list[
     return out
 
 
+def _without_spikes(points: list[Point], at: float) -> list[Point]:
+    """Places folded onto the line that go out along it and come back to where they began are one place."""
+    out, n = list(points), len(points)
+    on_line = [abs(x - at) < SAME for x, _ in points]
+    for first in range(n):
+        if not on_line[first] or on_line[first - 1]:
+            continue
+        count = 1
+        while count < n and on_line[(first + count) % n]:
+            count += 1
+        last = (first + count - 1) % n
+        if math.dist(out[first], out[last]) < 0.01:
+            for k in range(count):
+                out[(first + k) % n] = out[first]
+    return out
+
+
 def _edge_end(shape: PieceShape, side: int, total: int, step: int) -> int:
     """The old point where the named edge that a side lies on ends, going this way; else the side's own end."""
     for first, last in shape.edges.values():
@@ -155,7 +202,7 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
         near = shift[k] if math.dist(shape.outline[k], point) < 8.0 else 0.0
         return (point[0] + near * dx, point[1] + near * dy)
 
-    return _rebuilt(shape, moved, list(range(n)), follow)
+    return rebuilt(shape, moved, list(range(n)), follow)
 
 
 def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShape:
@@ -190,7 +237,7 @@ def _signed_area(outline: Outline) -> float:
     return sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, (*outline[1:], outline[0])))
 
 
-def _rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Callable[[Point], Point]) -> PieceShape:
+def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Callable[[Point], Point]) -> PieceShape:
     """The shape on a new outline: doubled points dropped, edges and marks carried over, or AlterationError."""
     kept: list[Point] = []
     where: list[int] = []

@@ -1,45 +1,80 @@
-"""The seam walk: edges that will be sewn together, measured on the seam line and compared."""
+"""The seam walk: edges that will be sewn together, measured on the seam line and compared, notches too."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.errors import AlterationError, Finding
-from rowanseed.core.lay.model import Outline, Point, Segment
-from rowanseed.core.lengths import both
-from rowanseed.core.pattern.model import Seam
+import numpy as np
+import numpy.typing as npt
 
+from rowanseed.core.errors import AlterationError, Finding
+from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.lengths import both
+from rowanseed.core.pattern.model import PieceShape, Seam, SeamSide
+
+Places = npt.NDArray[np.float64]  # n x 2, mm
 TOLERANCE_MM = 2.0  # a smaller difference is lost in cutting; common practice, no source
+ON_EDGE_MM = 4.0  # a notch within this of an edge lies on it
+MITRE = 4.0  # a sharp corner of the seam line stays within this many allowances of the cutting line's
 
 
 @dataclass(frozen=True)
-class WalkPiece:
-    """A piece to walk: its cutting line, its named edges (point i to point j), the allowance inside it, its fold."""
+class AlterPiece:
+    """A piece that may be altered and walked; the allowance lies inside its outline, mm."""
 
     id: str
-    outline: Outline
-    edges: Mapping[str, tuple[int, int]]
+    shape: PieceShape
+    same_as: str = ""
     allowance_mm: float = 0.0
-    fold_edge: Segment | None = None
+
+
+@dataclass(frozen=True)
+class WalkedSide:
+    """One side of a seam: its length and the distances of its notches from its start, on the seam line, mm."""
+
+    mm: float
+    notches: tuple[float, ...]
 
 
 @dataclass(frozen=True)
 class WalkedSeam:
-    """A seam measured: both edges on the seam line, their difference a - b, and what is meant, mm."""
+    """A seam measured: both sides on the seam line; notches of b counted from the end that meets the start of a."""
 
     seam: Seam
-    a_mm: float
-    b_mm: float
+    a: WalkedSide
+    b: WalkedSide
+
+    @property
+    def a_mm(self) -> float:
+        """Length of a, mm."""
+        return self.a.mm
+
+    @property
+    def b_mm(self) -> float:
+        """Length of b, mm."""
+        return self.b.mm
 
     @property
     def difference_mm(self) -> float:
         """How much longer a is than b."""
-        return self.a_mm - self.b_mm
+        return self.a.mm - self.b.mm
 
     @property
     def off_mm(self) -> float:
         """How far the difference lies from what is meant."""
         return self.difference_mm - self.seam.meant_mm
+
+    @property
+    def notch_pairs(self) -> tuple[tuple[float, float], ...]:
+        """Notches that meet, by their order along the seam; none where the sides have different numbers of them."""
+        if len(self.a.notches) != len(self.b.notches):
+            return ()
+        return tuple(zip(self.a.notches, self.b.notches, strict=True))
+
+    @property
+    def notch_off_mm(self) -> float:
+        """The furthest that two notches miss each other, beyond what is meant to be eased in."""
+        return max((abs(p - q) - abs(self.seam.meant_mm) for p, q in self.notch_pairs), default=0.0)
 
 
 def edge_points(outline: Outline, edge: tuple[int, int]) -> list[Point]:
@@ -55,87 +90,200 @@ def path_length(points: Sequence[Point]) -> float:
     return sum(math.dist(a, b) for a, b in zip(points, points[1:]))
 
 
-def seam_line(piece: WalkPiece) -> Outline:
+def seam_line(shape: PieceShape, allowance_mm: float) -> Outline:
     """The seam line inside a cutting line, point for point: each side moved in by the allowance, none at the fold."""
-    if piece.allowance_mm <= 0:
-        return piece.outline
-    points = piece.outline
-    n = len(points)
-    area = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(points, (*points[1:], points[0])))
-    inward = 1.0 if area > 0 else -1.0
-    sides = [_moved_side(piece, points[k], points[(k + 1) % n], inward) for k in range(n)]
-    return tuple(_meet(sides[k - 1], sides[k], points[k], piece.allowance_mm) for k in range(n))
+    if allowance_mm <= 0:
+        return shape.outline
+    points = np.array(shape.outline)
+    sides = np.roll(points, -1, axis=0) - points
+    sizes = np.hypot(sides[:, 0], sides[:, 1])
+    along = sides / np.where(sizes > 0, sizes, 1.0)[:, None]
+    area = float(np.sum(points[:, 0] * np.roll(points[:, 1], -1) - points[:, 1] * np.roll(points[:, 0], -1)))
+    inward = np.column_stack((-along[:, 1], along[:, 0])) * (1.0 if area > 0 else -1.0)
+    moved = points + inward * _allowances(shape, points, allowance_mm)[:, None]
+    return tuple(map(tuple, _corners(points, moved, along, allowance_mm).tolist()))
 
 
-def _moved_side(piece: WalkPiece, a: Point, b: Point, inward: float) -> tuple[Point, Point]:
-    """A side moved in by the allowance: a point on it and its direction."""
-    dx, dy = b[0] - a[0], b[1] - a[1]
-    size = math.hypot(dx, dy) or 1.0
-    far = 0.0 if _on_fold(piece, a) and _on_fold(piece, b) else piece.allowance_mm
-    return (a[0] - inward * dy / size * far, a[1] + inward * dx / size * far), (dx / size, dy / size)
+def _allowances(shape: PieceShape, points: Places, allowance_mm: float) -> Places:
+    """The allowance of each side: none where it lies on the fold."""
+    if shape.fold_edge is None:
+        return np.full(len(points), allowance_mm)
+    on_fold = np.abs(points[:, 1] - shape.fold_edge[0][1]) < 0.05
+    return np.where(on_fold & np.roll(on_fold, -1), 0.0, allowance_mm)
 
 
-def _on_fold(piece: WalkPiece, point: Point) -> bool:
-    if piece.fold_edge is None:
-        return False
-    return abs(point[1] - piece.fold_edge[0][1]) < 0.05
+def _corners(
+    points: Places,
+    moved: Places,
+    along: Places,
+    allowance_mm: float,
+) -> Places:
+    """Where the moved sides meet; near-straight corners take the foot on the next side, sharp ones are held near."""
+    before, u = np.roll(moved, 1, axis=0), np.roll(along, 1, axis=0)
+    cross = u[:, 0] * along[:, 1] - u[:, 1] * along[:, 0]
+    straight = np.abs(cross) < 1e-3
+    gap = moved - before
+    t = (gap[:, 0] * along[:, 1] - gap[:, 1] * along[:, 0]) / np.where(straight, 1.0, cross)
+    foot = moved + np.sum((points - moved) * along, axis=1)[:, None] * along
+    met = np.where(straight[:, None], foot, before + t[:, None] * u)
+    far = np.hypot(*(met - points).T)
+    share = np.minimum(1.0, MITRE * allowance_mm / np.maximum(far, 1e-9))
+    return np.where(straight[:, None], met, points + share[:, None] * (met - points))
 
 
-def _meet(before: tuple[Point, Point], after: tuple[Point, Point], corner: Point, most: float) -> Point:
-    """Where two moved sides meet; near-straight corners take the middle of their feet, sharp ones are held near."""
-    (p, u), (q, v) = before, after
-    cross = u[0] * v[1] - u[1] * v[0]
-    if abs(cross) < 1e-3:
-        # Both sides run on: their moved copies pass the corner at the same foot.
-        along = (corner[0] - q[0]) * v[0] + (corner[1] - q[1]) * v[1]
-        return (q[0] + along * v[0], q[1] + along * v[1])
-    t = ((q[0] - p[0]) * v[1] - (q[1] - p[1]) * v[0]) / cross
-    point = (p[0] + t * u[0], p[1] + t * u[1])
-    distance = math.dist(point, corner)
-    if distance <= 4.0 * most:
-        return point
-    share = 4.0 * most / distance
-    return (corner[0] + share * (point[0] - corner[0]), corner[1] + share * (point[1] - corner[1]))
+class Walker:
+    """Measures edges on the seam line; a shape's seam line is worked out once."""
+
+    def __init__(self) -> None:
+        self._lines: dict[int, tuple[PieceShape, float, Outline]] = {}
+
+    def line(self, piece: AlterPiece) -> Outline:
+        """A piece's seam line."""
+        held = self._lines.get(id(piece.shape))
+        if held is None or held[0] is not piece.shape or held[1] != piece.allowance_mm:
+            held = (piece.shape, piece.allowance_mm, seam_line(piece.shape, piece.allowance_mm))
+            self._lines[id(piece.shape)] = held
+        return held[2]
+
+    def edge_mm(self, piece: AlterPiece, edge: str) -> float:
+        """Length of an edge on the seam line less what its darts fold away, mm."""
+        place = piece.shape.edges[edge]
+        length = path_length(edge_points(self.line(piece), place))
+        return length - sum(intake for _, intake in self._darts(piece, place))
+
+    def side(self, pieces: dict[str, AlterPiece], edges: Sequence[SeamSide]) -> WalkedSide:
+        """One side of a seam, each edge from its head end, or from the centre where it runs across."""
+        total, notches = 0.0, list[float]()
+        for number, edge in edges:
+            piece = pieces.get(number)
+            if piece is None or edge not in piece.shape.edges:
+                raise AlterationError(f"There is no edge “{edge}” on a piece {number}.", "seams")
+            length = self.edge_mm(piece, edge)
+            notches += [total + at for at in self._notches(piece, edge, length)]
+            total += length
+        return WalkedSide(total, tuple(sorted(notches)))
+
+    def _darts(self, piece: AlterPiece, edge: tuple[int, int]) -> list[tuple[float, float]]:
+        """The darts that open on an edge: how far along the seam line, and what they fold away of it, mm."""
+        found = []
+        for line in piece.shape.lines:
+            if line.kind != "dart" or len(line.points) != 3:
+                continue
+            cut = edge_points(piece.shape.outline, edge)
+            if max(_along(cut, line.points[k])[1] for k in (0, 2)) > ON_EDGE_MM:
+                continue
+            seam = edge_points(self.line(piece), edge)
+            first, second = (_crossed(seam, line.points[k], line.points[1]) for k in (0, 2))
+            found.append((min(first, second), abs(first - second)))
+        return found
+
+    def _notches(self, piece: AlterPiece, edge: str, length: float) -> list[float]:
+        """Distances of an edge's notches from its head end, on the seam line less the darts before them."""
+        if not piece.shape.notches:
+            return []
+        place = piece.shape.edges[edge]
+        cut, line = edge_points(piece.shape.outline, place), edge_points(self.line(piece), place)
+        whole, seam = path_length(cut) or 1.0, path_length(line)
+        darts = self._darts(piece, place)
+        found = []
+        for notch in piece.shape.notches:
+            at, miss = _along(cut, notch.at)
+            if miss <= ON_EDGE_MM and 1.0 < at < whole - 1.0:
+                on_seam = at / whole * seam
+                found.append(on_seam - sum(intake for where, intake in darts if where < on_seam))
+        return found if starts_at_head(cut) else [length - at for at in found]
 
 
-def walk(pieces: Sequence[WalkPiece], seams: Sequence[Seam]) -> list[WalkedSeam]:
+def starts_at_head(points: Sequence[Point]) -> bool:
+    """Whether an edge starts at its head end, or where it runs across the grain, at the centre."""
+    (x0, y0), (x1, y1) = points[0], points[-1]
+    return x0 <= x1 if abs(x1 - x0) >= abs(y1 - y0) else abs(y0) <= abs(y1)
+
+
+def _along(points: Sequence[Point], place: Point) -> tuple[float, float]:
+    """How far along a line through points its nearest place to a point lies, and how far off the point is, mm."""
+    best, far = (0.0, math.inf), 0.0
+    for a, b in zip(points, points[1:]):
+        dx, dy = b[0] - a[0], b[1] - a[1]
+        size = dx * dx + dy * dy
+        t = min(1.0, max(0.0, ((place[0] - a[0]) * dx + (place[1] - a[1]) * dy) / size)) if size else 0.0
+        miss = math.dist(place, (a[0] + t * dx, a[1] + t * dy))
+        if miss < best[1]:
+            best = (far + t * math.sqrt(size), miss)
+        far += math.sqrt(size)
+    return best
+
+
+def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:
+    """How far along a line through points it is crossed by a segment, else the place nearest to its first end, mm."""
+    far = 0.0
+    for p, q in zip(points, points[1:]):
+        cross = (q[0] - p[0]) * (b[1] - a[1]) - (q[1] - p[1]) * (b[0] - a[0])
+        if cross:
+            t = ((a[0] - p[0]) * (b[1] - a[1]) - (a[1] - p[1]) * (b[0] - a[0])) / cross
+            u = ((a[0] - p[0]) * (q[1] - p[1]) - (a[1] - p[1]) * (q[0] - p[0])) / cross
+            if -1e-9 <= t <= 1 and -1e-9 <= u <= 1:
+                return far + t * math.dist(p, q)
+        far += math.dist(p, q)
+    return _along(points, a)[0]
+
+
+def walk(pieces: Sequence[AlterPiece], seams: Sequence[Seam], walker: Walker | None = None) -> list[WalkedSeam]:
     """Measure every seam.
 
     Raises:
         AlterationError: a seam names a piece or an edge that is not there.
     """
+    walker = walker or Walker()
     known = {piece.id: piece for piece in pieces}
-    lines: dict[str, Outline] = {}
+    return [_turned(seam, *(walker.side(known, side) for side in seam.sides)) for seam in seams]
 
-    def measure(side: tuple[str, str]) -> float:
-        piece = known.get(side[0])
-        if piece is None or side[1] not in piece.edges:
-            raise AlterationError(f"There is no edge “{side[1]}” on a piece {side[0]}.", "seams")
-        line = lines.setdefault(piece.id, seam_line(piece))
-        return path_length(edge_points(line, piece.edges[side[1]]))
 
-    return [WalkedSeam(seam, measure(seam.a), measure(seam.b)) for seam in seams]
+def _turned(seam: Seam, a: WalkedSide, b: WalkedSide) -> WalkedSeam:
+    """The seam with b walked from the end at which its notches meet those of a best."""
+    other = WalkedSide(b.mm, tuple(sorted(b.mm - at for at in b.notches)))
+    walked, turned = WalkedSeam(seam, a, b), WalkedSeam(seam, a, other)
+    return turned if turned.notch_off_mm < walked.notch_off_mm - TOLERANCE_MM else walked
+
+
+def _name(side: Sequence[SeamSide]) -> str:
+    return " and ".join(f"piece {number}, {edge}" for number, edge in dict.fromkeys(side))
 
 
 def walk_findings(walked: Sequence[WalkedSeam], before: Sequence[WalkedSeam] | None = None) -> list[Finding]:
-    """What does not meet: too long or too short with the millimetres.
+    """What does not meet: too long, too short, a notch out of place, with the millimetres.
 
-    With the walk before an alteration, only seams that it made worse are told.
+    With the walk before an alteration, only what it made worse is told.
     """
     findings = []
     for k, seam in enumerate(walked):
-        worse = before is None or abs(seam.off_mm) > abs(before[k].off_mm) + 0.5
-        if abs(seam.off_mm) <= TOLERANCE_MM or not worse:
-            continue
-        (pa, ea), (pb, eb) = seam.seam.a, seam.seam.b
-        word = "longer" if seam.off_mm > 0 else "shorter"
-        meant = f" than meant ({both(seam.seam.meant_mm)})" if seam.seam.meant_mm else ""
-        findings.append(
-            Finding(
-                "care",
-                "seam-too-long" if seam.off_mm > 0 else "seam-too-short",
-                f"Piece {pa}, {ea}, is {both(seam.a_mm)}; piece {pb}, {eb}, is {both(seam.b_mm)}: "
-                f"{both(abs(seam.off_mm))} {word}{meant}.",
-            )
-        )
+        was = before[k] if before is not None else None
+        if abs(seam.off_mm) > TOLERANCE_MM and (was is None or abs(seam.off_mm) > abs(was.off_mm) + 0.5):
+            findings.append(_length_finding(seam))
+        # Where several edges make a side their notches are drawn; which end meets which, the seam does not say.
+        single = not seam.seam.more_a and not seam.seam.more_b
+        worse = was is None or seam.notch_off_mm > was.notch_off_mm + 0.5
+        if single and seam.notch_off_mm > TOLERANCE_MM and worse:
+            findings.append(_notch_finding(seam))
     return findings
+
+
+def _length_finding(seam: WalkedSeam) -> Finding:
+    a, b = seam.seam.sides
+    word = "longer" if seam.off_mm > 0 else "shorter"
+    meant = f" than meant ({both(seam.seam.meant_mm)})" if seam.seam.meant_mm else ""
+    text = (
+        f"{_name(a).capitalize()}, is {both(seam.a_mm)}; {_name(b)}, is {both(seam.b_mm)}: "
+        f"{both(abs(seam.off_mm))} {word}{meant}."
+    )
+    return Finding("care", "seam-too-long" if seam.off_mm > 0 else "seam-too-short", text)
+
+
+def _notch_finding(seam: WalkedSeam) -> Finding:
+    a, b = seam.seam.sides
+    p, q = max(seam.notch_pairs, key=lambda pair: abs(pair[0] - pair[1]))
+    text = (
+        f"A notch of {_name(a)}, lies {both(p)} along the seam, its partner on {_name(b)}, {both(q)}: "
+        f"{both(abs(p - q))} out of place. Mark it anew where the walk shows it."
+    )
+    return Finding("care", "notch-out-of-place", text)

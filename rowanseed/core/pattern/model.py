@@ -23,7 +23,7 @@ class Notch:
 
 @dataclass(frozen=True)
 class Mark:
-    """A named point inside a piece: dot, button, buttonhole, pocket corner."""
+    """A named point inside a piece: dot, button, buttonhole, pocket corner, bust point."""
 
     name: str
     at: Point
@@ -31,7 +31,10 @@ class Mark:
 
 @dataclass(frozen=True)
 class Line:
-    """An internal line: dart leg, pleat, fold, lengthen/shorten."""
+    """An internal line: dart, pleat, fold, lengthen/shorten, centre front.
+
+    A `dart` runs from the end of one leg over its point to the end of the other; what lies between its ends is folded away.
+    """
 
     kind: str
     points: Outline
@@ -41,7 +44,8 @@ class Line:
 class PieceShape:
     """A piece in one size: the cutting line (>= 3 points, mm, x along the grain), fold, grain, marks, named edges.
 
-    An edge (i, j) runs along the outline from its point i to its point j. `levels`: at which x the body's bust, waist and hip lie.
+    An edge (i, j) runs along the outline from its point i to its point j. `levels`: at which x a girth of the body lies, by its
+    measurement key: bust, waist, hip, on a sleeve upper_arm and wrist, on a leg thigh.
     """
 
     outline: Outline
@@ -93,16 +97,33 @@ class Piece:
         return not self.views or view in self.views
 
 
+SeamSide = tuple[str, str]
+
+
 @dataclass(frozen=True)
 class Seam:
     """Two edges that are sewn together, each (piece number, edge name).
 
-    `meant_mm`: how much longer a is meant to be than b on the seam line (ease, gathers); 0 for a plain seam.
+    A side may go on over further edges, as an armhole over front, yoke and back; an edge sewn in twice, as by a pair to one
+    band, is named twice. `meant_mm`: how much longer a is meant to be than b on the seam line, and `why`: cap ease, gathers.
     """
 
-    a: tuple[str, str]
-    b: tuple[str, str]
+    a: SeamSide
+    b: SeamSide
     meant_mm: float = 0.0
+    more_a: tuple[SeamSide, ...] = ()
+    more_b: tuple[SeamSide, ...] = ()
+    why: str = ""
+
+    @property
+    def sides(self) -> tuple[tuple[SeamSide, ...], tuple[SeamSide, ...]]:
+        """Both sides, each with all its edges."""
+        return (self.a, *self.more_a), (self.b, *self.more_b)
+
+    @property
+    def edges(self) -> tuple[SeamSide, ...]:
+        """Every edge of the seam."""
+        return (self.a, *self.more_a, self.b, *self.more_b)
 
 
 @dataclass(frozen=True)

@@ -6,8 +6,9 @@ from fastapi import APIRouter
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
 
 from rowanseed.core.errors import AlterationError, LengthError
-from rowanseed.core.fit.alter import KINDS, Alteration, AlterPiece, alter, seam_walk
-from rowanseed.core.fit.seamwalk import walk_findings
+from rowanseed.core.fit.alter import alter, seam_walk
+from rowanseed.core.fit.kinds import KINDS, Alteration
+from rowanseed.core.fit.seamwalk import AlterPiece, walk_findings
 from rowanseed.core.lay.model import Point, Segment
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.pattern.model import PieceShape, Seam, refuse_bad_outline

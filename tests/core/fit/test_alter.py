@@ -1,6 +1,7 @@
 """Alterations and the seam walk: by plane geometry on simple pieces, by carrying on the demo's, by undoing on any."""
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -8,9 +9,10 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.alter import KINDS, Alteration, AlterPiece, alter, describe, seam_walk
+from rowanseed.core.fit.alter import alter, seam_walk
+from rowanseed.core.fit.kinds import KINDS, Alteration, describe
 from rowanseed.core.fit.reshape import change_length
-from rowanseed.core.fit.seamwalk import WalkPiece, seam_line, walk_findings
+from rowanseed.core.fit.seamwalk import AlterPiece, seam_line, walk_findings
 from rowanseed.core.pattern.model import PieceShape, Seam
 from rowanseed.demo import overshirt, trousers, waistcoat
 
@@ -119,11 +121,29 @@ def test_a_piece_cut_like_another_follows_it():
     assert after(done, "i") == after(done, "a") and done.followed[0].piece == "i"
 
 
-def test_a_piece_that_is_not_joined_is_told_by_the_walk():
+def test_a_band_sewn_to_an_edge_that_grew_grows_as_much():
     seams = [Seam(("a", "top"), ("b", "top"))]
     done = alter(pieces(STRAIGHT, STRAIGHT), seams, [Alteration("side", "a", 12.0, edge="side")])
-    (finding,) = done.findings
-    assert finding.code == "seam-too-long" and "1.2 cm (1/2 in) longer" in finding.text
+    assert done.findings == () and after(done, "b").area_mm2() == pytest.approx(400 * 212)
+    assert [f.piece for f in done.followed] == ["b"] and "changed its length" in done.followed[0].because
+
+
+def test_a_waistband_takes_up_what_four_edges_gained():
+    band = PieceShape(((0, 0), (800, 0), (800, 60), (0, 60)), edges={"long": (0, 1)})
+    seams = [*SIDES, Seam(("w", "long"), ("a", "top"), 0.0, (), (("a", "top"), ("b", "top"), ("b", "top")))]
+    stack = [Alteration("side", "a", 5.0, edge="side")]
+    done = alter([*pieces(STRAIGHT, STRAIGHT), AlterPiece("w", band)], seams, stack)
+    assert max(x for x, _ in after(done, "w").outline) == pytest.approx(820, abs=0.02)  # 4 edges x 5 mm
+    assert {f.piece for f in done.followed} == {"b", "w"} and done.findings == ()
+
+
+def test_a_piece_that_is_left_stays_as_it_was_and_stays_named():
+    seams = [Seam(("a", "top"), ("b", "top"))]
+    left = Alteration("side", "a", 12.0, edge="side", leave=("b",))
+    done = alter(pieces(STRAIGHT, STRAIGHT), seams, [left])
+    assert after(done, "b") == STRAIGHT and done.followed == () and [f.piece for f in done.left_by[0]] == ["b"]
+    assert [f.code for f in done.findings] == ["left-as-it-was", "seam-too-long"]
+    assert "1.2 cm (1/2 in) longer" in done.findings[1].text
 
 
 def test_widening_at_a_seam_moves_it_out_on_both_pieces():
@@ -210,17 +230,16 @@ def test_an_alteration_says_itself_in_words():
 
 
 def test_the_seam_line_lies_an_allowance_inside_and_on_the_fold_not_at_all():
-    plain = WalkPiece("a", STRAIGHT.outline, STRAIGHT.edges, 15.0)
-    assert set(seam_line(plain)) == {(15, 15), (385, 15), (385, 185), (15, 185)}
-    folded = WalkPiece("a", STRAIGHT.outline, STRAIGHT.edges, 15.0, ((0, 0), (400, 0)))
-    assert set(seam_line(folded)) == {(15, 0), (385, 0), (385, 185), (15, 185)}
+    assert set(seam_line(STRAIGHT, 15.0)) == {(15, 15), (385, 15), (385, 185), (15, 185)}
+    folded = replace(STRAIGHT, fold_edge=((0, 0), (400, 0)))
+    assert set(seam_line(folded, 15.0)) == {(15, 0), (385, 0), (385, 185), (15, 185)}
 
 
 def test_the_seam_line_of_a_curve_is_shapelys_inner_offset():
     circle = tuple(
         (300 + 200 * math.cos(2 * math.pi * k / 90), 200 * math.sin(2 * math.pi * k / 90)) for k in range(90)
     )
-    line = Polygon(seam_line(WalkPiece("a", circle, {}, 15.0)))
+    line = Polygon(seam_line(PieceShape(circle), 15.0))
     assert line.exterior.hausdorff_distance(Polygon(circle).buffer(-15.0, join_style="mitre").exterior) < 0.05
 
 
