@@ -4,10 +4,12 @@ Nothing here is shared with the quick shapes, so that their areas can be held ag
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 
+from rowanseed.core.fit.ease import ZONES
+from rowanseed.core.fit.finished import finished_girths
 from rowanseed.core.lay.model import Point, Segment
-from rowanseed.core.pattern.model import Line, Mark, Notch, PieceShape
+from rowanseed.core.pattern.model import Line, Mark, Notch, Piece, PieceShape
 
 
 class Draft:
@@ -65,6 +67,29 @@ class Draft:
         edge = (outline[0], outline[-1]) if fold else None
         return PieceShape(outline, edge, grain, notches, marks, lines, dict(self.edges), levels or {})
 
+    def at(self, edge: str, from_end: float) -> Point:
+        """The point on an edge so far before its last point, along the edge."""
+        first, last = self.edges[edge]
+        return point_along(self.points[first : last + 1][::-1], from_end)
+
+
+def point_along(points: list[Point], distance: float) -> Point:
+    """The point so far along a line through points."""
+    for a, b in zip(points, points[1:]):
+        step = math.dist(a, b)
+        if distance <= step and step:
+            return (a[0] + (b[0] - a[0]) * distance / step, a[1] + (b[1] - a[1]) * distance / step)
+        distance -= step
+    return points[-1]
+
+
+def solved(length: Callable[[float], float], wanted: float, low: float, high: float) -> float:
+    """The figure between two at which a rising length is the wanted one."""
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if length(middle) < wanted else (low, middle)
+    return (low + high) / 2
+
 
 def _spline(a: Point, b: Point, c: Point, d: Point, t: float) -> Point:
     def one(p0: float, p1: float, p2: float, p3: float) -> float:
@@ -81,4 +106,7 @@ def box(length: float, width: float, fold: bool = False) -> PieceShape:
     return draft.done("fold" if fold else "other side", fold)
 
 
-Sizes = Mapping[str, float]
+def finished_mm(pieces: Iterable[Piece], size: str) -> dict[str, float]:
+    """What the pieces of the shell measure round in a size, as the designer would print it, mm."""
+    shell = [(p, p.shapes[size]) for p in pieces if p.role == "self"]
+    return {level: girth.mm for level, girth in finished_girths(shell).items() if level in ZONES}

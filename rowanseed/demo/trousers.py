@@ -1,8 +1,8 @@
 """The pull-on trousers: an invented pattern drafted from the hip; one view, elastic in a casing."""
 
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Notch, Pattern, Piece, PieceShape, Seam, View
-from rowanseed.demo.drafting import Draft, box
+from rowanseed.core.pattern.model import EnvelopeSize, Line, Notch, Pattern, Piece, PieceShape, Seam, View
+from rowanseed.demo.drafting import Draft, box, finished_mm
 
 HIP_CM = {"36": 92.0, "38": 96.0, "40": 100.0, "42": 104.0, "44": 109.0, "46": 114.0}
 EASE_CM = 10.0
@@ -31,26 +31,26 @@ def _leg(hip_cm: float, back: bool) -> PieceShape:
     draft.to("hem", (length, crease - hem / 2))
     draft.through("side", (rise + 60, 6), (hip_at, 0), (top, 8))
     notch = Notch((hip_at, width), 2 if back else 1)
-    return draft.done(
-        "top", grain=((rise, crease), (length - 120, crease)), notches=(notch,), levels={"waist": 45.0, "hip": hip_at}
-    )
+    levels = {"waist": 45.0, "hip": hip_at, "thigh": rise + SA}
+    lines = tuple(Line("lengthen", ((at, 0), (at, thigh))) for at in (0.55 * rise, 700.0))
+    return draft.done("top", False, ((rise, crease), (length - 120, crease)), (notch,), (), lines, levels)
 
 
 def pattern() -> Pattern:
     """The trousers with all their sizes."""
-    sizes = tuple(
-        EnvelopeSize(
-            name,
-            {"waist": _cm(hip - 24), "hip": _cm(hip)},
-            {"waist": _cm(hip - 4), "hip": _cm(hip + EASE_CM)},
-        )
-        for name, hip in HIP_CM.items()
-    )
     pieces = (
         Piece("1", "Front", 2, mirrored=True, allowance_mm=SA, shapes={n: _leg(h, False) for n, h in HIP_CM.items()}),
         Piece("2", "Back", 2, mirrored=True, allowance_mm=SA, shapes={n: _leg(h, True) for n, h in HIP_CM.items()}),
         Piece("3", "Back pocket", 2, mirrored=True, allowance_mm=SA, shapes={n: box(190, 165) for n in HIP_CM}),
         Piece("4", "Pocket flap", 4, mirrored=True, allowance_mm=SA, shapes={n: box(70, 165) for n in HIP_CM}),
+    )
+    sizes = tuple(
+        EnvelopeSize(
+            name,
+            {"waist": _cm(hip - 24), "hip": _cm(hip)},
+            {zone: _cm(round(mm / 5) / 2) for zone, mm in finished_mm(pieces, name).items()},
+        )
+        for name, hip in HIP_CM.items()
     )
     features = {"legs": "trousers", "waist": "casing", "pocket": "patch", "hem": "double"}
     return Pattern(

@@ -116,11 +116,17 @@ class PieceEntry(_Part):
 
 
 class SeamEntry(_Part):
-    """Two edges sewn together, each [piece number, edge name]; `meant`: how much longer a is meant to be than b, mm."""
+    """Two edges sewn together, each [piece number, edge name]; `meant`: how much longer a is meant to be than b, mm, `why`.
+
+    `more_a` and `more_b`: further edges that a side goes on over, as an armhole over yoke and back.
+    """
 
     a: tuple[Key, Key]
     b: tuple[Key, Key]
     meant: Annotated[float, Field(ge=-2000, le=2000)] = 0.0
+    more_a: Annotated[list[tuple[Key, Key]], Field(max_length=20)] = []
+    more_b: Annotated[list[tuple[Key, Key]], Field(max_length=20)] = []
+    why: Annotated[str, Field(max_length=120)] = ""
 
 
 class SizeEntry(_Part):
@@ -171,7 +177,7 @@ def write_pattern(pattern: Pattern) -> str:
         sizes=[SizeEntry(size=s.size, body=_texts(s.body), finished=_texts(s.finished)) for s in pattern.sizes],
         views=[ViewEntry(name=v.name, description=v.description, features=dict(v.features)) for v in pattern.views],
         pieces=[_piece_entry(p) for p in pattern.pieces],
-        seams=[SeamEntry(a=s.a, b=s.b, meant=s.meant_mm) for s in pattern.seams],
+        seams=[_seam_entry(s) for s in pattern.seams],
         notions=pattern.notions,
         note=pattern.note,
     )
@@ -223,7 +229,7 @@ def _refuse_inconsistent(file: PatternFile) -> None:
                     where = f"pieces.{at}.shapes.{size}.edges.{name}"
                     raise PatternFileError(f"{where}: the outline has no such point", where)
     for at, seam in enumerate(file.seams):
-        for side in (seam.a, seam.b):
+        for side in (seam.a, seam.b, *seam.more_a, *seam.more_b):
             if side[0] not in edges or (edges[side[0]] and side[1] not in edges[side[0]]):
                 raise PatternFileError(f"seams.{at}: piece {side[0]} has no edge {side[1]}", f"seams.{at}")
 
@@ -234,6 +240,11 @@ def _texts(lengths: Mapping[str, Length]) -> dict[str, str]:
 
 def _lengths(texts: Mapping[str, str]) -> dict[str, Length]:
     return {key: parse_length(text) for key, text in texts.items()}
+
+
+def _seam_entry(seam: Seam) -> SeamEntry:
+    more_a, more_b = list(seam.more_a), list(seam.more_b)
+    return SeamEntry(a=seam.a, b=seam.b, meant=seam.meant_mm, more_a=more_a, more_b=more_b, why=seam.why)
 
 
 def _piece_entry(piece: Piece) -> PieceEntry:
@@ -277,7 +288,7 @@ def _pattern(file: PatternFile) -> Pattern:
         tuple(_piece(p) for p in file.pieces),
         file.notions,
         file.note,
-        tuple(Seam(s.a, s.b, s.meant) for s in file.seams),
+        tuple(Seam(s.a, s.b, s.meant, tuple(s.more_a), tuple(s.more_b), s.why) for s in file.seams),
     )
 
 

@@ -56,7 +56,7 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
             continue
         known.update(change.changed)
         followed[-1], left[-1] = tuple(change.followed), tuple(change.left)
-        findings += _left_findings(change)
+        findings += [*_left_findings(change), *_remarked_findings(change)]
     after = walk(list(known.values()), seams, walker)
     findings += walk_findings(after, before)
     return Altered(
@@ -82,6 +82,15 @@ def _left_findings(change: Change) -> list[Finding]:
             f"Piece {left.piece} is left as it was, as you chose: {left.because}. Change it yourself before you cut.",
         )
         for left in change.left
+    ]
+
+
+def _remarked_findings(change: Change) -> list[Finding]:
+    return [
+        Finding(
+            "note", "notch-marked-anew", f"Piece {number}: the notch on its {edge} is marked anew, to meet its partner."
+        )
+        for number, edge in dict.fromkeys(change.remarked)
     ]
 
 

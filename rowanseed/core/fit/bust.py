@@ -62,16 +62,19 @@ class _Slash:
         return out
 
 
-def slash_bust(shape: PieceShape, by: float, point: Point | None, side: str, dart: bool) -> PieceShape:
+def slash_bust(
+    shape: PieceShape, by: float, point: Point | None, side: str, dart: bool, allowance_mm: float = 0.0
+) -> PieceShape:
     """Open a piece by `by` mm at its bust point (negative: overlap it), with the dart kept or closed into the foot.
 
     Args:
         point: the bust point; None takes the mark of that name.
+        allowance_mm: inside the outline; the part beside the armhole turns on the seam line, so that its length stays.
     Raises:
         AlterationError: no bust point, no armhole or side edge, or more than one slash can give.
     """
     slash = _slashed(shape, side, _apex(shape, point))
-    hinge, apex = slash.points[slash.hinge], slash.apex
+    hinge, apex = _pivot(slash, allowance_mm), slash.apex
     turn = _turn(hinge, apex, by * (1.0 if slash.points[slash.side][1] >= apex[1] else -1.0))
     moved_apex = turn(apex)
     dx, dy = moved_apex[0] - apex[0], moved_apex[1] - apex[1]
@@ -104,6 +107,18 @@ def _apex(shape: PieceShape, point: Point | None) -> Point:
     if not Polygon(shape.outline).contains(Place(apex)):
         raise AlterationError("The bust point lies off the piece.", "at")
     return apex
+
+
+def _pivot(slash: _Slash, allowance_mm: float) -> Point:
+    """Where the part beside the armhole turns: an allowance inside the armhole's cut edge, toward the bust point."""
+    n = len(slash.points)
+    (ax, ay), (bx, by) = slash.points[(slash.hinge - 1) % n], slash.points[(slash.hinge + 1) % n]
+    x, y = slash.points[slash.hinge]
+    size = math.hypot(bx - ax, by - ay) or 1.0
+    inward = (-(by - ay) / size, (bx - ax) / size)
+    if inward[0] * (slash.apex[0] - x) + inward[1] * (slash.apex[1] - y) < 0:
+        inward = (-inward[0], -inward[1])
+    return (x + allowance_mm * inward[0], y + allowance_mm * inward[1])
 
 
 def _turn(hinge: Point, apex: Point, out: float) -> Move:
@@ -271,6 +286,7 @@ def _assembled(shape: PieceShape, slash: _Slash, moves: _Moves, dart: Line | Non
         under = under[1:]
     walked = [(k, moves.beside) for k in beside] + [(k, moves.below) for k in under] + [(k, moves.foot) for k in rest]
     points = [move(slash.points[k]) for k, move in walked]
+    points[0] = _middle(points[0], slash.points[slash.hinge])
     if not keep_dart:
         _slide_closed(points, slash, beside, under, moves)
     outward = 1.0 if slash.points[slash.corner][1] > slash.apex[1] else -1.0

@@ -4,21 +4,24 @@ What follows is worked out from the declared seams; a piece the user chose to le
 """
 
 import math
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.fit.moves import EDGE_MARGIN_MM, edge_of, line_across, moved, strip_across
+from rowanseed.core.fit.moves import EDGE_MARGIN_MM, edge_of, line_across, moved
 from rowanseed.core.fit.reshape import change_length, change_width
-from rowanseed.core.fit.seamwalk import TOLERANCE_MM, AlterPiece, Walker, edge_points
+from rowanseed.core.fit.seamwalk import TOLERANCE_MM, AlterPiece, Walker, edge_points, walk
 from rowanseed.core.lay.model import Point
 from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import PieceShape, Seam, SeamSide
 
 LEAST_MM = 0.5
 WORTH_MM = 1.5  # a smaller change of a seam is not carried on: it is lost in cutting
-MOST_ROUNDS = 12
+MOST_ROUNDS = 24
+MOST_STRIPS = 2  # an edge is let in or out at most so often for one alteration
+REMARK_MM = 1.0  # a notch is marked anew when it would miss its partner by more
 
 
 @dataclass(frozen=True)
@@ -33,7 +36,8 @@ class Followed:
 class Change:
     """One alteration under way: the pieces as they were, those changed so far, what followed and what was left.
 
-    `meant`: how much longer a is to be than b, for each seam, as it was before any alteration.
+    `meant`: how much longer a is to be than b, for each seam, as it was before any alteration. `altered`: the pieces the
+    alteration itself was made on, which are not let in or out as well. `remarked`: edges whose notches were marked anew.
     """
 
     alteration: Alteration
@@ -44,19 +48,36 @@ class Change:
     changed: dict[str, AlterPiece] = field(default_factory=dict)
     followed: list[Followed] = field(default_factory=list)
     left: list[Followed] = field(default_factory=list)
+    altered: set[str] = field(default_factory=set)
+    strips: Counter[SeamSide] = field(default_factory=Counter)
+    remarked: list[SeamSide] = field(default_factory=list)
 
     def now(self, number: str) -> AlterPiece:
         """A piece as it stands."""
         return self.changed.get(number) or self.known[number]
 
     def follow(self, number: str, because: str) -> bool:
-        """Whether a piece is to follow; one that is left is noted once."""
-        if number in self.alteration.leave:
-            if all(other.piece != number for other in self.left):
-                self.left.append(Followed(number, because))
-            return False
-        self.followed.append(Followed(number, because))
-        return True
+        """Whether a piece is to follow; what follows or is left is noted once."""
+        noted = self.left if number in self.alteration.leave else self.followed
+        if all(other.piece != number for other in noted):
+            noted.append(Followed(number, because))
+        return noted is self.followed
+
+    def put(self, number: str, shape: PieceShape, itself: bool = True) -> None:
+        """Give a piece its new shape, and every piece that is cut like it.
+
+        Args:
+            itself: whether the alteration was made on this piece, rather than a strip let in so that a seam meets.
+        """
+        self.changed[number] = replace(self.known[number], shape=shape)
+        if itself:
+            self.altered.add(number)
+        source = self.known[number].same_as or number
+        for piece in self.known.values():
+            alike = piece.same_as == source or piece.id == source
+            if alike and piece.id != number and self.follow(piece.id, f"it is cut like piece {number}"):
+                self.changed[piece.id] = replace(piece, shape=shape)
+                self.altered.add(piece.id)
 
 
 def apply(
@@ -79,9 +100,9 @@ def apply(
     else:
         _move_edges(change)
     for _ in range(MOST_ROUNDS):
-        _copy_alike(change)
         if not _make_one_meet(change):
             break
+    remark(change)
     left = {piece.piece for piece in change.left}
     for k, seam in enumerate(seams):
         if any(number in left for number, _ in seam.edges):
@@ -111,7 +132,7 @@ def _change_lengths(change: Change) -> None:
         if number in change.changed or (because and not change.follow(number, because)):
             continue
         own = change.known[number]
-        change.changed[number] = strip_across(own, line, alteration.by_mm)
+        change.put(number, change_length(own.shape, line, alteration.by_mm))
         for other, edge, their_edge in joined(own, change.seams):
             if other in change.changed or other not in change.known:
                 continue
@@ -149,7 +170,7 @@ def _move_edges(change: Change) -> None:
     """An edge moved on its piece and on the piece it is sewn to, so that the seam still meets."""
     alteration = change.alteration
     piece, edge = change.known[alteration.piece], alteration.at_edge
-    change.changed[piece.id] = replace(piece, shape=moved(alteration, piece, edge, alteration.at_mm))
+    change.put(piece.id, moved(alteration, piece, edge, alteration.at_mm))
     if alteration.kind in ("bust", "bust-dartless", "upper-arm"):
         return  # what joins is made to meet below
     if alteration.kind == "crotch":
@@ -164,7 +185,7 @@ def _move_edges(change: Change) -> None:
         if alteration.at_mm is not None:
             met = same_distance(piece, edge, alteration.at_mm, change.known[other], theirs)
         own = change.known[other]
-        change.changed[other] = replace(own, shape=moved(alteration, own, theirs, met))
+        change.put(other, moved(alteration, own, theirs, met))
 
 
 def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
@@ -174,7 +195,7 @@ def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
         if own is None or other in change.changed or edge not in own.shape.edges or not _meets(piece.shape, mine, edge):
             continue
         if change.follow(other, f"its {theirs} is sewn to the {mine} of piece {piece.id}, which begins at the crotch"):
-            change.changed[other] = replace(own, shape=moved(change.alteration, own, edge, None))
+            change.put(other, moved(change.alteration, own, edge, None))
 
 
 def _meets(shape: PieceShape, edge: str, other: str) -> bool:
@@ -186,35 +207,31 @@ def _meets(shape: PieceShape, edge: str, other: str) -> bool:
     return foot in shape.edges[edge]
 
 
-def _copy_alike(change: Change) -> None:
-    """Pieces cut to one shape stay alike: a copy takes its source's shape, and the source its copy's."""
-    for number in list(change.changed):
-        source = change.changed[number].same_as or number
-        for piece in change.known.values():
-            if piece.id in change.changed or (piece.same_as != source and piece.id != source):
-                continue
-            if change.follow(piece.id, f"it is cut like piece {number}"):
-                change.changed[piece.id] = replace(piece, shape=change.changed[number].shape)
-
-
 def _make_one_meet(change: Change) -> bool:
     """Let the first seam that no longer meets be met by a piece that has not changed yet; whether there was one."""
     for k, seam in enumerate(change.seams):
-        sides = seam.sides
         if not any(number in change.changed for number, _ in seam.edges):
             continue
         off = _difference(change, seam) - change.meant[k]
         if not _worth(off, _difference(change, seam) - seam.meant_mm):
             continue
-        for side, sign in ((sides[1], 1.0), (sides[0], -1.0)):
-            free = [edge for edge in dict.fromkeys(side) if edge[0] not in change.changed and edge[0] in change.known]
-            free = [edge for edge in free if _may_follow(change, seam, edge)]
-            if free:
-                times = sum(side.count(edge) for edge in free)
-                for edge in free:
-                    _lengthen_edge(change, edge, sign * off / times)
+        ways = [(edge, sign) for side, sign in _giving_way(seam) for edge in dict.fromkeys(side)]
+        # A piece that follows already takes up what is left, before another one has to follow.
+        ways.sort(key=lambda way: way[0][0] not in change.changed)
+        for edge, sign in ways:
+            if _may_follow(change, seam, edge):
+                _let_in(change, edge, sign * off / seam.edges.count(edge))
                 return True
     return False
+
+
+def _giving_way(seam: Seam) -> list[tuple[tuple[SeamSide, ...], float]]:
+    """The sides that may be let in or out, with the sign of the change; in an eased seam only the side that is eased."""
+    a, b = seam.sides
+    ways = [(b, 1.0), (a, -1.0)]
+    if abs(seam.meant_mm) > LEAST_MM:
+        return ways[1:] if seam.meant_mm > 0 else ways[:1]
+    return ways
 
 
 def _worth(off: float, from_meant: float) -> bool:
@@ -224,7 +241,7 @@ def _worth(off: float, from_meant: float) -> bool:
 
 def _may_follow(change: Change, seam: Seam, edge: SeamSide) -> bool:
     """Whether this edge's piece follows; the reason is noted."""
-    if any(left.piece == edge[0] for left in change.left):
+    if edge[0] in change.altered or edge[0] not in change.known or change.strips[edge] >= MOST_STRIPS:
         return False
     other = next((e for e in seam.edges if e[0] in change.changed), seam.a)
     because = f"its {edge[1]} is sewn to the {other[1]} of piece {other[0]}, which changed its length"
@@ -243,33 +260,106 @@ def _difference(change: Change, seam: Seam) -> float:
     return lengths[0] - lengths[1]
 
 
-def _lengthen_edge(change: Change, place: SeamSide, by: float) -> None:
-    """Let a strip in across an edge, or fold one out, so that it grows by so much on the seam line."""
+def _let_in(change: Change, place: SeamSide, by: float) -> None:
+    """Let a strip in across an edge, or fold one out, so that it grows by so much on the seam line.
+
+    Along the grain where the alteration works along it, across where it works across, unless the edge runs one way only; the
+    second time the other way. A strip along the grain also serves the piece's other edges that it crosses and that need it.
+    """
     number, edge = place
-    piece = change.known[number]
-    points = edge_points(piece.shape.outline, piece.shape.edges[edge])
-    xs, ys = [x for x, _ in points], [y for _, y in points]
-    along = max(xs) - min(xs), max(ys) - min(ys)
-    lengthwise = along[0] > along[1] if max(along) > 2 * min(along) else _is_lengthwise(change)
-    at = (min(xs) + max(xs)) / 2 if lengthwise else (min(ys) + max(ys)) / 2
+    piece = change.now(number)
+    along, across = _extent(piece, edge, 0), _extent(piece, edge, 1)
+    lengthwise = _is_lengthwise(change) != (change.strips[place] > 0)
+    if along[1] - along[0] > 2 * (across[1] - across[0]):
+        lengthwise = True
+    elif across[1] - across[0] > 2 * (along[1] - along[0]):
+        lengthwise = False
+    at = sum(along) / 2 if lengthwise else sum(across) / 2
+    wanted = {edge: by, **(_also_crossed(change, number, at, by) if lengthwise else {})}
+    shape = _strip_for(change, piece, at, wanted, lengthwise)
+    for served in wanted:
+        change.strips[(number, served)] += 1
+    change.put(number, shape, itself=False)
+
+
+def _extent(piece: AlterPiece, edge: str, axis: int) -> tuple[float, float]:
+    values = [point[axis] for point in edge_points(piece.shape.outline, piece.shape.edges[edge])]
+    return min(values), max(values)
+
+
+def _also_crossed(change: Change, number: str, at: float, by: float) -> dict[str, float]:
+    """The piece's other edges that a line across it crosses and that need to change the same way, and by how much."""
+    found: dict[str, float] = {}
+    for k, seam in enumerate(change.seams):
+        off = _difference(change, seam) - change.meant[k]
+        for side, sign in ((seam.sides[0], -1.0), (seam.sides[1], 1.0)):
+            for other, edge in side:
+                if other != number or off * sign * by <= 0 or abs(off) < LEAST_MM:
+                    continue
+                low, high = _extent(change.now(number), edge, 0)
+                if low < at < high:
+                    found[edge] = sign * off
+    return found
+
+
+def _strip_for(
+    change: Change, piece: AlterPiece, at: float, wanted: Mapping[str, float], lengthwise: bool
+) -> PieceShape:
+    """The piece with the strip that makes these edges, taken together, as much longer as is wanted."""
     reshape = change_length if lengthwise else change_width
-    wanted = change.walker.edge_mm(piece, edge) + by
-    strip, shape = by, piece.shape
+    by = sum(wanted.values())
+
+    def total(shape: PieceShape) -> float:
+        return sum(change.walker.edge_mm(replace(piece, shape=shape), edge) for edge in wanted)
+
+    before, strip, shape = total(piece.shape), by / len(wanted), piece.shape
     for _ in range(6):
         shape = reshape(piece.shape, at, strip)
-        miss = wanted - change.walker.edge_mm(replace(piece, shape=shape), edge)
-        if abs(miss) < WORTH_MM / 50:
+        gained = total(shape) - before
+        if abs(gained - by) < WORTH_MM / 50:
             break
-        gained = wanted - miss - change.walker.edge_mm(piece, edge)
         strip *= by / gained if gained * by > 0 else 1.5
         if abs(strip) > 8 * abs(by) + 20:
+            names = " and ".join(wanted)
             raise AlterationError(
-                f"The {edge} of piece {number} would have to change by {both(abs(by))}, which a strip cannot give.",
+                f"The {names} of piece {piece.id} would have to change by {both(abs(by))}, which a strip cannot give.",
                 "by",
             )
-    change.changed[number] = replace(piece, shape=shape)
+    return shape
 
 
 def _is_lengthwise(change: Change) -> bool:
     """Whether the alteration changes lengths along the grain rather than widths."""
     return change.alteration.kind in ("length", "hem", "strap", "shoulder", "crotch")
+
+
+def remark(change: Change) -> None:
+    """Mark notches anew on pieces that followed, so that they meet their partners as they did before."""
+    for seam in change.seams:
+        if seam.more_a or seam.more_b or not any(number in change.changed for number, _ in seam.edges):
+            continue
+        if not all(change.walker.notches(change.known[number], edge) for number, edge in seam.edges):
+            continue
+        before = walk(list(change.known.values()), [seam], change.walker)[0]
+        now = walk([change.now(number) for number in change.known], [seam], change.walker)[0]
+        if not before.notch_pairs or len(before.notch_pairs) != len(now.notch_pairs):
+            continue
+        own = change.alteration.piece
+        side = seam.b if seam.b[0] in change.changed and seam.b[0] != own else seam.a
+        if side[0] not in change.changed or side[0] == own:
+            continue
+        sign = -1.0 if side == seam.a else 1.0
+        moves = [(p - q) - (r - s) for (p, q), (r, s) in zip(now.notch_pairs, before.notch_pairs, strict=True)]
+        if max(abs(m) for m in moves) > REMARK_MM:
+            _move_notches(change, side, [sign * m for m in moves])
+
+
+def _move_notches(change: Change, side: SeamSide, moves: list[float]) -> None:
+    """Shift an edge's notches along it, each by so much from its head end."""
+    piece = change.now(side[0])
+    places = sorted(change.walker.notches(piece, side[1]), key=lambda place: place[1])
+    notches = list(piece.shape.notches)
+    for (index, at), by in zip(places, moves, strict=True):
+        notches[index] = replace(notches[index], at=change.walker.place(piece, side[1], at + by))
+    change.remarked.append(side)
+    change.put(side[0], replace(piece.shape, notches=tuple(notches)), itself=False)

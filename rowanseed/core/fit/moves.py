@@ -7,7 +7,7 @@ from dataclasses import replace
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.reshape import change_length, move_edge, rebuilt, subdivided
+from rowanseed.core.fit.reshape import move_edge, rebuilt, subdivided
 from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points
 from rowanseed.core.lay.model import Point
 from rowanseed.core.pattern.model import PieceShape
@@ -45,7 +45,7 @@ def moved(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None
     if kind == "upper-arm":
         return _upper_arm(piece, by)
     if kind in ("bust", "bust-dartless"):
-        return slash_bust(shape, by, alteration.point, edge, kind == "bust")
+        return slash_bust(shape, by, alteration.point, edge, kind == "bust", piece.allowance_mm)
     if kind == "side":
         return _out(shape, edge, lambda t: by)
     points = edge_of(piece, edge)
@@ -118,8 +118,3 @@ def _cap_scaled(shape: PieceShape, caps: list[str], share: float) -> PieceShape:
         return (base - (base - point[0]) * share, point[1]) if point[0] < base else point
 
     return rebuilt(shape, [move(p) for p in shape.outline], list(range(len(shape.outline))), move)
-
-
-def strip_across(piece: AlterPiece, line: float, by: float) -> AlterPiece:
-    """The piece with a strip let in, or folded out, at x = `line`."""
-    return replace(piece, shape=change_length(piece.shape, line, by))

@@ -95,10 +95,11 @@ def seam_line(shape: PieceShape, allowance_mm: float) -> Outline:
     if allowance_mm <= 0:
         return shape.outline
     points = np.array(shape.outline)
-    sides = np.roll(points, -1, axis=0) - points
+    after = _next(points)
+    sides = after - points
     sizes = np.hypot(sides[:, 0], sides[:, 1])
     along = sides / np.where(sizes > 0, sizes, 1.0)[:, None]
-    area = float(np.sum(points[:, 0] * np.roll(points[:, 1], -1) - points[:, 1] * np.roll(points[:, 0], -1)))
+    area = float(np.sum(points[:, 0] * after[:, 1] - points[:, 1] * after[:, 0]))
     inward = np.column_stack((-along[:, 1], along[:, 0])) * (1.0 if area > 0 else -1.0)
     moved = points + inward * _allowances(shape, points, allowance_mm)[:, None]
     return tuple(map(tuple, _corners(points, moved, along, allowance_mm).tolist()))
@@ -109,7 +110,17 @@ def _allowances(shape: PieceShape, points: Places, allowance_mm: float) -> Place
     if shape.fold_edge is None:
         return np.full(len(points), allowance_mm)
     on_fold = np.abs(points[:, 1] - shape.fold_edge[0][1]) < 0.05
-    return np.where(on_fold & np.roll(on_fold, -1), 0.0, allowance_mm)
+    return np.where(on_fold & np.append(on_fold[1:], on_fold[0]), 0.0, allowance_mm)
+
+
+def _next(points: Places) -> Places:
+    """Each point's next one, round the outline."""
+    return np.concatenate((points[1:], points[:1]))
+
+
+def _before(points: Places) -> Places:
+    """Each point's last one, round the outline."""
+    return np.concatenate((points[-1:], points[:-1]))
 
 
 def _corners(
@@ -119,7 +130,7 @@ def _corners(
     allowance_mm: float,
 ) -> Places:
     """Where the moved sides meet; near-straight corners take the foot on the next side, sharp ones are held near."""
-    before, u = np.roll(moved, 1, axis=0), np.roll(along, 1, axis=0)
+    before, u = _before(moved), _before(along)
     cross = u[:, 0] * along[:, 1] - u[:, 1] * along[:, 0]
     straight = np.abs(cross) < 1e-3
     gap = moved - before
@@ -132,24 +143,30 @@ def _corners(
 
 
 class Walker:
-    """Measures edges on the seam line; a shape's seam line is worked out once."""
+    """Measures edges on the seam line; what was measured on a shape is kept as long as the walker is."""
 
     def __init__(self) -> None:
         self._lines: dict[int, tuple[PieceShape, float, Outline]] = {}
+        self._lengths: dict[tuple[int, float, str], float] = {}
+        self._notches: dict[tuple[int, float, str], list[tuple[int, float]]] = {}
 
     def line(self, piece: AlterPiece) -> Outline:
         """A piece's seam line."""
         held = self._lines.get(id(piece.shape))
         if held is None or held[0] is not piece.shape or held[1] != piece.allowance_mm:
             held = (piece.shape, piece.allowance_mm, seam_line(piece.shape, piece.allowance_mm))
-            self._lines[id(piece.shape)] = held
+            self._lines[id(piece.shape)] = held  # which also keeps the shape alive, so that its id stays its own
         return held[2]
 
     def edge_mm(self, piece: AlterPiece, edge: str) -> float:
         """Length of an edge on the seam line less what its darts fold away, mm."""
-        place = piece.shape.edges[edge]
-        length = path_length(edge_points(self.line(piece), place))
-        return length - sum(intake for _, intake in self._darts(piece, place))
+        line = self.line(piece)
+        key = (id(piece.shape), piece.allowance_mm, edge)
+        if key not in self._lengths:
+            place = piece.shape.edges[edge]
+            folded = sum(intake for _, intake in self._darts(piece, place))
+            self._lengths[key] = path_length(edge_points(line, place)) - folded
+        return self._lengths[key]
 
     def side(self, pieces: dict[str, AlterPiece], edges: Sequence[SeamSide]) -> WalkedSide:
         """One side of a seam, each edge from its head end, or from the centre where it runs across."""
@@ -159,7 +176,7 @@ class Walker:
             if piece is None or edge not in piece.shape.edges:
                 raise AlterationError(f"There is no edge “{edge}” on a piece {number}.", "seams")
             length = self.edge_mm(piece, edge)
-            notches += [total + at for at in self._notches(piece, edge, length)]
+            notches += [total + at for _, at in self.notches(piece, edge)]
             total += length
         return WalkedSide(total, tuple(sorted(notches)))
 
@@ -177,21 +194,45 @@ class Walker:
             found.append((min(first, second), abs(first - second)))
         return found
 
-    def _notches(self, piece: AlterPiece, edge: str, length: float) -> list[float]:
-        """Distances of an edge's notches from its head end, on the seam line less the darts before them."""
+    def notches(self, piece: AlterPiece, edge: str) -> list[tuple[int, float]]:
+        """An edge's notches: their place in the shape's list, and how far from the head end on the seam line less darts."""
         if not piece.shape.notches:
             return []
+        key = (id(piece.shape), piece.allowance_mm, edge)
+        if key not in self._notches:
+            self._notches[key] = self._find_notches(piece, edge)
+        return self._notches[key]
+
+    def _find_notches(self, piece: AlterPiece, edge: str) -> list[tuple[int, float]]:
         place = piece.shape.edges[edge]
         cut, line = edge_points(piece.shape.outline, place), edge_points(self.line(piece), place)
-        whole, seam = path_length(cut) or 1.0, path_length(line)
+        whole = path_length(cut)
         darts = self._darts(piece, place)
         found = []
-        for notch in piece.shape.notches:
+        for index, notch in enumerate(piece.shape.notches):
             at, miss = _along(cut, notch.at)
             if miss <= ON_EDGE_MM and 1.0 < at < whole - 1.0:
-                on_seam = at / whole * seam
-                found.append(on_seam - sum(intake for where, intake in darts if where < on_seam))
-        return found if starts_at_head(cut) else [length - at for at in found]
+                on_seam = _same_place(cut, line, at)
+                found.append((index, on_seam - sum(intake for where, intake in darts if where < on_seam)))
+        if starts_at_head(cut):
+            return found
+        length = self.edge_mm(piece, edge)
+        return [(index, length - at) for index, at in found]
+
+    def place(self, piece: AlterPiece, edge: str, from_head: float) -> Point:
+        """The place on the cutting line opposite a distance along an edge's seam line, counted from its head end."""
+        where = piece.shape.edges[edge]
+        cut, line = edge_points(piece.shape.outline, where), edge_points(self.line(piece), where)
+        if not starts_at_head(cut):
+            cut, line = cut[::-1], line[::-1]
+        for k, (a, b) in enumerate(zip(line, line[1:])):
+            step = math.dist(a, b)
+            if from_head <= step and step:
+                share = max(0.0, from_head / step)
+                (ax, ay), (bx, by) = cut[k], cut[k + 1]
+                return (ax + share * (bx - ax), ay + share * (by - ay))
+            from_head -= step
+        return cut[-1]
 
 
 def starts_at_head(points: Sequence[Point]) -> bool:
@@ -212,6 +253,18 @@ def _along(points: Sequence[Point], place: Point) -> tuple[float, float]:
             best = (far + t * math.sqrt(size), miss)
         far += math.sqrt(size)
     return best
+
+
+def _same_place(cut: Sequence[Point], seam: Sequence[Point], at: float) -> float:
+    """The distance along the seam line that lies opposite a distance along the cutting line, point for point alike."""
+    far = 0.0
+    for k, (a, b) in enumerate(zip(cut, cut[1:])):
+        step = math.dist(a, b)
+        if at <= step:
+            return far + math.dist(seam[k], seam[k + 1]) * (at / step if step else 0.0)
+        at -= step
+        far += math.dist(seam[k], seam[k + 1])
+    return far
 
 
 def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:
