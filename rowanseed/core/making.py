@@ -6,12 +6,13 @@ from dataclasses import dataclass, replace
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import AlterationError, Finding
-from rowanseed.core.fit.advice import AdviceRequest, SizeRow
 from rowanseed.core.fit.alter import Altered, alter
 from rowanseed.core.fit.blend import blend
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.fit.seamwalk import AlterPiece
+from rowanseed.core.fit.weigh import AdviceRequest
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
 from rowanseed.core.lengths import Length

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from rowanseed.core.fit.advice import Between, School
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.weigh import Between, School
 from rowanseed.core.lay.model import AskedSpread, Effort
 
 

@@ -5,8 +5,10 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.fit.advice import AdviceRequest, Between, School, SizeRow, size_advice
+from rowanseed.core.fit.advice import size_advice
 from rowanseed.core.fit.ease import Garment, Zone
+from rowanseed.core.fit.scale import SizeRow
+from rowanseed.core.fit.weigh import AdviceRequest, Between, School
 from rowanseed.web.api.types import FindingOut, In, Mm
 
 router = APIRouter(prefix="/api/v1", tags=["fit"])

@@ -7,9 +7,10 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.body import measure_again
 from rowanseed.core.errors import AdviceError, Finding
-from rowanseed.core.fit.advice import SCHOOL_REASONS, Advice, Between, School, size_advice
+from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.ease import ZONES, Zone
 from rowanseed.core.fit.kinds import KINDS, Alteration, describe
+from rowanseed.core.fit.weigh import SCHOOL_REASONS, Between, School
 from rowanseed.core.making import KEY_ZONE, advice_request
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.svg import before_after_svg

@@ -5,8 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowanseed.core.errors import AdviceError
-from rowanseed.core.fit.advice import AdviceRequest, SizeRow, size_advice, uses_high_bust
-from rowanseed.core.fit.ease import LOOKS, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.advice import size_advice
+from rowanseed.core.fit.ease import LOOKS, Look, ease_for_look, key_zone, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.scale import SizeRow
+from rowanseed.core.fit.weigh import AdviceRequest, uses_high_bust
 
 IN = 25.4
 
@@ -159,3 +161,101 @@ def test_a_knit_wants_less_ease_down_to_negative():
     woven, knit = wanted_ease("top", {}, 0.0), wanted_ease("top", {}, 0.5)
     assert knit["bust"] < woven["bust"] and wanted_ease("top", {}, 1.0)["bust"] < 0
     assert least_wearing("bust", 0.5) < 0 < least_wearing("bust", 0.0) == 50  # 50 mm at the bust, from memory
+
+
+def test_both_ways_out_are_said_between_two_sizes():
+    advice = ask({"bust": 38.5, "waist": 30, "hip": 40})
+    text = next(f.text for f in advice.findings if f.code == "between-sizes")
+    # 40 - 38.5 = 1.5 in, over four edges of two side seams: 3/8 in each.
+    assert "take 16" in text and "3/8 in" in text and "take the nearer, 14" in text
+
+
+def test_a_letter_size_covers_a_range_and_counts_as_met_within_it():
+    letters = tuple(
+        SizeRow(size, {"bust": low * IN}, {"bust": high * IN})
+        for size, low, high in (("S", 34, 36), ("M", 37, 39), ("L", 40, 42))
+    )
+    sizes = {
+        bust: ask({"bust": bust}, chart=letters, finished=()).size for bust in (34, 35.5, 36.4, 36.5, 38, 41.9, 45)
+    }
+    assert sizes == {34: "S", 35.5: "S", 36.4: "S", 36.5: "M", 38: "M", 41.9: "L", 45: "L"}
+    with pytest.raises(AdviceError, match="ends below"):
+        ask({"bust": 38}, chart=(SizeRow("S", {"bust": 900}, {"bust": 800}),), finished=())
+
+
+def test_a_pattern_drafted_to_the_waist_is_chosen_by_it_with_ones_own_line_between():
+    lines = tuple(SizeRow(str(inch), {"waist": inch * IN}) for inch in range(24, 34))
+    advice = ask({"waist": 27.25, "hip": 38}, chart=lines, finished=(), garment="skirt", key="hip")
+    assert advice.size == "27" and "gives no hip" in advice.findings[0].text
+    own = next(f.text for f in advice.findings if f.code == "own-line")
+    assert "1/4 in" in own and "25% of the way to 28" in own
+
+
+@pytest.mark.parametrize(
+    ("garment", "cut", "key"),
+    [
+        ("skirt", "close", "hip"),
+        ("skirt", "flared", "waist"),
+        ("skirt", "gathered", "waist"),
+        ("trousers", "", "hip"),
+        ("dress", "", "bust"),
+        ("coat", "", "bust"),
+    ],
+)
+def test_the_measurement_that_decides_follows_the_garment_and_its_cut(garment, cut, key):
+    assert key_zone(garment, cut) == key  # common practice, no source
+
+
+def test_a_child_takes_its_width_by_girth_and_its_length_by_height_and_its_age_is_only_a_guess():
+    chart = tuple(
+        SizeRow(str(size), {"bust": bust, "height": height}, age=(size, size))
+        for size, bust, height in ((5, 580, 1100), (6, 600, 1160), (7, 620, 1220), (8, 650, 1280))
+    )
+    asked = AdviceRequest({"bust": 598, "height": 1275}, chart, child=True, age=7)
+    advice = size_advice(asked)
+    found = {f.code: f.text for f in advice.findings}
+    assert advice.size == "6" and "size 8" in found["height-differs"] and "7" in found["age-differs"]
+    by_height = AdviceRequest({"height": 1215}, tuple(SizeRow(r.size, {"height": r.mm["height"]}) for r in chart))
+    assert size_advice(by_height).size == "7"
+
+
+def test_what_is_worn_under_is_added_to_the_body():
+    plain, over = (ask({"bust": 38}, garment="coat", school="at-least", worn_under=mm) for mm in (0.0, 30.0))
+    assert (plain.size, over.size) == ("14", "16")
+    assert "worn-under" in codes(plain) and "worn-under" not in codes(over)
+    # Finished school: 35.5 in + 165 mm for a coat is 42 in; with 30 mm more 43.2 in, nearer to 44 than to 42.
+    sizes = [ask({"bust": 35.5}, garment="coat", school="finished", worn_under=mm).size for mm in (0.0, 30.0)]
+    assert sizes == ["14", "16"]
+
+
+def test_a_knit_that_stretches_too_little_is_told_with_what_is_needed():
+    tight = rows(("12", 36, 28, 38))
+    close = rows(("12", 33, 26, 36))
+    advice = ask({"bust": 36}, chart=tight, finished=close, stretch=0.05, least_stretch=0.25)
+    found = {f.code: f for f in advice.findings}
+    assert "25%" in found["stretch-too-little"].text
+    # 36 - 33 = 3 in over 33 in: 9 % at the least, more than the 5 % there is.
+    assert "9%" in found["stretch-needed"].text and found["stretch-needed"].level == "care"
+
+
+def test_a_look_sets_the_bust_ease_to_look_for_and_can_be_redefined():
+    # 38 in + 87.5 mm is 41.4 in, finished nearest at 42; close, 38 in + 37.5 mm is 39.5 in, nearest at 40.
+    assert [ask({"bust": 38}, school="finished", look=name).size for name in ("fitted", "close")] == ["14", "12"]
+    assert ease_for_look("fitted", "top") == 87.5 and ease_for_look("fitted", "coat") == 152.5
+    own = (Look("fitted", 140, 160),)
+    assert ask({"bust": 38}, school="finished", look="fitted", looks=own).size == "16"
+
+
+def test_cloth_that_needs_room_is_told_where_it_leaves_too_little():
+    advice = ask({"bust": 38, "waist": 30, "hip": 41.5}, cloth=("stiff", "thick"))
+    finding = next(f for f in advice.findings if f.code == "cloth-needs-room")
+    # Hip: size 16 leaves 4.5 in, 114 mm; 45 mm go to the cloth. Bust: 4 in, 102 mm, 57 left of 50. Nothing is short.
+    assert finding.level == "note" and "4.5 cm" in finding.text
+    tight = ask({"bust": 38.9}, cloth=("stiff", "thick", "underlined"))  # 3.1 in, 79 mm, less 55 leaves 24 of 50
+    assert next(f for f in tight.findings if f.code == "cloth-needs-room").level == "care"
+
+
+def test_a_small_bust_is_told_with_the_amount_to_take_out():
+    advice = ask({"bust": 38, "high_bust": 37.5}, garment="top")
+    text = next(f.text for f in advice.findings if f.code == "bust-reduction")
+    assert "3.7 cm" in text  # 50 - 12.7 mm

@@ -1,0 +1,233 @@
+"""Why a size is advised and what to look out for, in sentences a sewist would say."""
+
+from rowanseed.core.errors import Finding
+from rowanseed.core.fit.ease import CLOTH_TAKES_MM, ease_for_look, least_wearing, look_of
+from rowanseed.core.fit.scale import figure
+from rowanseed.core.fit.weigh import Weighed
+from rowanseed.core.lengths import both
+
+LENGTH_MM = 25.0  # a smaller difference of heights is left to the hem
+SMALL_BUST_MM = 25.0  # patterns are drawn for about 5 cm between full and high bust; common practice, no source
+DRAWN_FOR_MM = 50.0
+
+
+def findings_of(w: Weighed) -> list[Finding]:
+    """Every finding of a request that was weighed, the reason first."""
+    return [
+        _reason(w),
+        *_between(w),
+        *_beyond_chart(w),
+        *_ease(w),
+        *_zones_differ(w),
+        *_bust(w),
+        *_length(w),
+        *_child(w),
+        *_knit(w),
+        *_cloth(w),
+        *_over_clothes(w),
+    ]
+
+
+def _reason(w: Weighed) -> Finding:
+    at = w.scale.sizes.index(w.size)
+    low, high = w.scale.low[at], w.scale.high[at]
+    chart = both(low) if low == high else f"{both(low)} to {both(high)}"
+    under = w.request.worn_under if w.key != "height" else 0.0
+    body = f"{both(w.body)}" + (f" over what adds {both(under)}" if under else "")
+    if w.request.school == "finished" and w.key != "height":
+        text = (
+            f"Size {w.size}: the {w.measure}, {body}, plus {both(w.scale.target - w.body - under)} of ease asks for "
+            f"{both(w.scale.target)}; this size is finished at {chart}."
+        )
+    elif w.request.school == "at-least":
+        text = f"Size {w.size}: the first whose {w.key}, {chart}, is at or above the {w.measure}, {body}."
+    else:
+        text = f"Size {w.size}: the {w.measure}, {body}, against {chart} in the chart."
+    if w.key != w.request.key:
+        text += f" The chart gives no {w.request.key}, so the {w.key} decides."
+    return Finding("note", "reason", text)
+
+
+def _between(w: Weighed) -> list[Finding]:
+    """Both ways out when the measure lies between two sizes."""
+    if w.pair is None or w.request.school == "at-least":
+        return []
+    low, high = (w.scale.sizes[k] for k in w.pair)
+    over = w.scale.low[w.pair[1]] - w.scale.target
+    if w.scale.line_for_each_inch():
+        share = (w.scale.target - w.scale.high[w.pair[0]]) / (w.scale.low[w.pair[1]] - w.scale.high[w.pair[0]])
+        text = (
+            f"A line for each inch: the {w.measure} lies {both(w.scale.target - w.scale.high[w.pair[0]])} beyond line {low}, "
+            f"{share:.0%} of the way to {high}. Draw your own line there, or take {high}."
+        )
+        return [Finding("note", "own-line", text)]
+    larger = f"take {high} and, after a try-on, take it in by {both(over / 4)} at each edge of both side seams"
+    blend = f"take the nearer, {w.scale.sizes[w.scale.nearest()]}, and cut each zone on its own line"
+    ways = (larger, blend) if w.request.between == "larger" else (blend, larger)
+    text = f"It lies between {low} and {high}: {ways[0]}. The other way: {ways[1]}."
+    return [Finding("note", "between-sizes", text)]
+
+
+def _beyond_chart(w: Weighed) -> list[Finding]:
+    found = []
+    for zone, own in w.scales.items():
+        end = own.beyond()
+        if end is not None and zone != "height":
+            text = (
+                f"The {zone} needs {both(own.target)}; the {end[0]} size gives {both(end[1])}: "
+                f"alter there by {both(abs(own.target - end[1]))}."
+            )
+            found.append(Finding("care", "beyond-chart", text))
+    return found
+
+
+def _ease(w: Weighed) -> list[Finding]:
+    """Ease under the least, and the look that the bust's gives, beside the one wanted."""
+    found = []
+    for zone in w.zones:
+        if zone.ease_mm is None:
+            continue
+        least = least_wearing(zone.zone, w.request.stretch) + w.request.worn_under
+        if zone.ease_mm < least - 1e-6:
+            text = (
+                f"At the {zone.zone} size {zone.size} leaves {_signed(zone.ease_mm)} of ease, under the {both(least)} "
+                "that moving and breathing need. Fine if it is meant to be that close."
+            )
+            found.append(Finding("care", "under-wearing-ease", text))
+        if zone.zone == "bust" and not w.request.stretch:
+            look = look_of(zone.ease_mm - w.request.worn_under, w.request.garment, w.request.looks)
+            wanted = ease_for_look(w.request.look, w.request.garment, w.request.looks)
+            text = f"{_signed(zone.ease_mm)} of ease at the bust: {look}."
+            if wanted is not None and look != w.request.look:
+                text += (
+                    f" You want it {w.request.look}, about {both(wanted)}: choose by the finished garment to get it."
+                )
+            found.append(Finding("note", "look", text))
+    return found
+
+
+def _zones_differ(w: Weighed) -> list[Finding]:
+    own = {zone.zone: zone.size for zone in w.zones}
+    if len(set(own.values())) <= 1:
+        return []
+    parts = ", ".join(f"{zone} {name}" for zone, name in own.items())
+    advice = (
+        "cut each zone on its own line and join the lines smoothly between."
+        if w.request.between == "blend"
+        else f"cut {w.size} and take it in after a try-on."
+    )
+    return [Finding("note", "zones-differ", f"The zones ask for different sizes ({parts}): {advice}")]
+
+
+def _signed(mm: float) -> str:
+    return both(mm) if mm >= 0 else f"minus {both(-mm)}"
+
+
+def _bust(w: Weighed) -> list[Finding]:
+    """Full bust against high bust: enlarge or reduce the bust on the pattern, and by how much."""
+    body = w.request.body
+    if w.by_high_bust:
+        difference, chart = body["bust"] - body["high_bust"], figure(w.request.chart, w.size, "bust")
+        more = max(0.0, body["bust"] - chart) if chart is not None else difference
+        text = (
+            f"The full bust is {both(difference)} larger than the high bust, so the high bust chooses the size, which fits "
+            f"the shoulders; enlarge the bust on the pattern by {both(more)} in all, {both(more / 2)} on each side."
+        )
+        return [Finding("care", "bust-enlargement", text)]
+    if w.key != "bust" or "high_bust" not in body or w.request.child:
+        return []
+    difference = body["bust"] - body["high_bust"]
+    if difference >= SMALL_BUST_MM:
+        return []
+    less = DRAWN_FOR_MM - difference
+    text = (
+        f"The full bust is only {both(max(0.0, difference))} larger than the high bust; patterns are drawn for about "
+        f"{both(DRAWN_FOR_MM)}. If the front is loose across the bust, take {both(less)} out in all, {both(less / 2)} on each "
+        "side, as a small bust."
+    )
+    return [Finding("note", "bust-reduction", text)]
+
+
+def _length(w: Weighed) -> list[Finding]:
+    drafted = w.request.drafted_height
+    if drafted is None or "height" not in w.request.body:
+        return []
+    difference = w.request.body["height"] - drafted
+    if abs(difference) < LENGTH_MM:
+        return []
+    word, change = ("longer", "Lengthen") if difference > 0 else ("shorter", "Shorten")
+    text = (
+        f"You are {both(abs(difference))} {word} than the height the pattern is drawn for. "
+        f"{change} at its lines, above and below the waist, and change every piece that joins."
+    )
+    return [Finding("care", "length", text)]
+
+
+def _child(w: Weighed) -> list[Finding]:
+    """A child's size by height and by age beside the one by girth: width by girth, length by height, age only a guess."""
+    found = []
+    tall = w.scales.get("height")
+    if tall is not None and w.key != "height":
+        size = tall.sizes[tall.nearest()]
+        if size != w.size:
+            text = (
+                f"By height, {both(tall.target)}, it is size {size}; by the {w.key} size {w.size}. Cut the width of "
+                f"{w.size} at the length of {size}: the pieces' lengthening lines, the hem, and on a tall child the strap."
+            )
+            found.append(Finding("care", "height-differs", text))
+    if w.request.age is not None:
+        aged = next((r.size for r in w.request.chart if r.age and r.age[0] <= w.request.age <= r.age[1]), None)
+        if aged is not None and aged != w.size:
+            text = f"The size for {w.request.age:g} years would be {aged}. Age is only a guess: the tape decides."
+            found.append(Finding("note", "age-differs", text))
+    return found
+
+
+def _knit(w: Weighed) -> list[Finding]:
+    """The stretch the pattern asks for and what negative ease needs, against what the cloth has."""
+    found, have, asked = [], w.request.stretch, w.request.least_stretch
+    if asked and have < asked - 1e-9:
+        text = f"The pattern asks for cloth that stretches by {asked:.0%}; this one gives {have:.0%}. " + (
+            "Choose another cloth, or a size or more larger." if have else "On woven cloth it will not go on."
+        )
+        found.append(Finding("care", "stretch-too-little", text))
+    for zone in w.zones:
+        if zone.ease_mm is None or zone.finished_mm is None or zone.ease_mm >= 0 or zone.finished_mm <= 0:
+            continue
+        need = -zone.ease_mm / zone.finished_mm
+        level = "care" if need > have else "note"
+        text = (
+            f"At the {zone.zone} the garment is {both(-zone.ease_mm)} smaller than the body, so the cloth must stretch by "
+            f"at least {need:.0%} there; it gives {have:.0%}."
+        )
+        found.append(Finding(level, "stretch-needed", text))  # type: ignore[arg-type]
+    return found
+
+
+def _cloth(w: Weighed) -> list[Finding]:
+    """Cloth that needs more room: what it takes up, and where too little is left."""
+    takes = {trait: CLOTH_TAKES_MM[trait] for trait in w.request.cloth if trait in CLOTH_TAKES_MM}
+    if not takes:
+        return []
+    sum_mm = sum(takes.values())
+    short = [
+        zone.zone
+        for zone in w.zones
+        if zone.ease_mm is not None and zone.ease_mm - sum_mm < least_wearing(zone.zone, w.request.stretch)
+    ]
+    text = f"Cloth that is {' and '.join(takes)} takes up about {both(sum_mm)} of the ease"
+    if short:
+        text += f": too little is left at the {' and '.join(short)}. Take more ease there, or a softer cloth."
+    else:
+        text += "; enough is left."
+    return [Finding("care" if short else "note", "cloth-needs-room", text)]
+
+
+def _over_clothes(w: Weighed) -> list[Finding]:
+    if w.request.garment != "coat" or w.request.worn_under:
+        return []
+    text = (
+        "Measured over what will go under it, or over a thick jumper about one to one and a half sizes more; "
+        "or say what is worn under, and its bulk is added to the ease."
+    )
+    return [Finding("note", "worn-under", text)]
