@@ -1,93 +1,205 @@
-"""Measurements of a body: what they are, where the tape goes, and when to take them again.
+"""Measurements of a body: what they are, where the tape goes, which figures look like slips, when to measure again.
 
-Names follow the girths and lengths of ISO 8559-1 (Size designation of clothes, part 1: anthropometric definitions), from
-memory; the wording is ours.
+Names follow ISO 3635 (Size designation of clothes: definitions and body measurement procedure) and its successor ISO 8559-1
+(part 1: anthropometric definitions for body measurement), from memory; the wording is ours.
 """
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
+from typing import Literal
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.lengths import Length, both
+from rowanseed.core.lengths import MM_PER, Length, both
 
 CHILD_MONTHS = 3  # common practice, no published source
 ADULT_MONTHS = 12  # common practice, no published source
 JUMP = 0.1  # a larger change from one set to the next is asked about
+ADULT_YEARS = 16.0
+IN_MM = MM_PER["in"]
+Side = Literal["front", "back"]
 
 
 @dataclass(frozen=True)
 class Measurement:
-    """One thing a tape measures. `tape` draws it on the figure: points in per cent of the figure's box.
+    """One thing a tape measures: its words, the standard's name where it has one, and from which side the tape is seen.
 
-    `around` girths are drawn as an ellipse through the two points, lengths as a line.
+    `least_mm` and `most_mm`: outside these a figure is asked about; the least is a small child's, the most a large adult's.
     """
 
     key: str
     label: str
     where: str
     around: bool
-    tape: tuple[tuple[float, float], ...]
+    side: Side
+    least_mm: float
+    most_mm: float
+    standard: str = ""
 
 
 MEASUREMENTS: tuple[Measurement, ...] = (
     Measurement(
-        "bust", "Full bust", "Around the fullest part of the chest, level with the floor.", True, ((37, 29), (63, 29))
+        "bust",
+        "Full bust",
+        "Around the fullest part of the chest, level with the floor, breathing normally.",
+        True,
+        "front",
+        450,
+        1800,
+        "bust girth",
     ),
-    Measurement("high_bust", "High bust", "Around under the arms, above the bust.", True, ((37.5, 25), (62.5, 25))),
+    Measurement("high_bust", "High bust", "Around under the arms, above the bust.", True, "front", 450, 1700),
+    Measurement(
+        "under_bust",
+        "Under bust",
+        "Around just below the breasts, level with the floor.",
+        True,
+        "front",
+        430,
+        1600,
+        "underbust girth",
+    ),
     Measurement(
         "waist",
         "Waist",
-        "Where the body creases on bending sideways, or where the band is to sit.",
+        "Where the body creases on bending sideways, between lowest ribs and hip bones; or where the band is to sit.",
         True,
-        ((40, 40), (60, 40)),
+        "front",
+        400,
+        1800,
+        "waist girth",
     ),
     Measurement(
-        "hip", "Full hip", "Around the fullest part; note how far below the waist.", True, ((36.5, 50), (63.5, 50))
+        "hip",
+        "Full hip",
+        "Around the fullest part of the seat, level with the floor; note how far below the waist.",
+        True,
+        "front",
+        450,
+        1900,
+        "hip girth",
     ),
     Measurement(
-        "hip_depth", "Waist to hip", "Down the side from the waist to the fullest hip.", False, ((62, 40), (65, 50))
+        "hip_depth", "Waist to hip", "Down the side from the waist to the fullest hip.", False, "front", 70, 320
     ),
     Measurement(
-        "back_waist", "Back waist length", "From the prominent neck bone to the waist.", False, ((50, 16.5), (50, 40))
+        "neck", "Neck", "Around the neck, over the prominent neck bone behind.", True, "front", 220, 600, "neck girth"
     ),
-    Measurement("height", "Height", "Floor to crown, without shoes.", False, ((14, 3), (14, 97))),
-    Measurement("shoulder", "Shoulder", "From the neck to the shoulder's end.", False, ((54, 17), (65, 20))),
-    Measurement("upper_arm", "Upper arm", "Around the fullest part of the arm, hanging.", True, ((65, 28), (71, 28))),
+    Measurement(
+        "head",
+        "Head",
+        "Around the head above the ears, for hoods and neck openings.",
+        True,
+        "front",
+        420,
+        660,
+        "head girth",
+    ),
+    Measurement(
+        "back_waist",
+        "Back waist length",
+        "From the prominent neck bone down the middle of the back to the waist.",
+        False,
+        "back",
+        180,
+        560,
+    ),
+    Measurement(
+        "height",
+        "Height",
+        "From the crown to the soles, standing upright without shoes.",
+        False,
+        "front",
+        650,
+        2150,
+        "height",
+    ),
+    Measurement("shoulder", "Shoulder", "From the side of the neck to the shoulder's end.", False, "front", 50, 200),
+    Measurement("upper_arm", "Upper arm", "Around the fullest part of the arm, hanging.", True, "front", 120, 600),
     Measurement(
         "arm_length",
         "Arm length",
-        "From the shoulder's end over a bent elbow to the wrist.",
+        "From the shoulder's end over a bent elbow to the wrist bone.",
         False,
-        ((67, 20), (72, 36), (75, 50)),
+        "back",
+        220,
+        800,
+        "arm length",
     ),
-    Measurement("wrist", "Wrist", "Around the wrist bone.", True, ((72.5, 49.5), (77, 49.5))),
-    Measurement("thigh", "Thigh", "Around the fullest part of the leg.", True, ((37.5, 58), (49.5, 58))),
+    Measurement("wrist", "Wrist", "Around the wrist bone.", True, "front", 90, 280),
+    Measurement("thigh", "Thigh", "Around the fullest part of the leg, close to the crotch.", True, "front", 240, 1000),
     Measurement(
-        "crotch_depth",
-        "Crotch depth",
-        "Seated: from the waist to the chair at the side.",
-        False,
-        ((35, 40), (34, 54)),
+        "crotch_depth", "Crotch depth", "Seated: from the waist to the chair at the side.", False, "front", 120, 420
     ),
     Measurement(
         "crotch_length",
         "Crotch length",
         "From the waist in front, between the legs, to the waist behind.",
         False,
-        ((48, 40), (50, 54), (52, 40)),
+        "front",
+        350,
+        1100,
     ),
-    Measurement("inseam", "Inseam", "Inside the leg, from the crotch to the ankle.", False, ((50, 55), (47, 93))),
+    Measurement(
+        "inseam",
+        "Inseam",
+        "Inside the leg, from the crotch to where the leg is to end.",
+        False,
+        "front",
+        200,
+        1050,
+        "inside leg length",
+    ),
     Measurement(
         "waist_to_knee",
         "Waist to knee",
         "In front, from the waist to the middle of the knee.",
         False,
-        ((58, 40), (57, 74)),
+        "front",
+        250,
+        760,
     ),
-    Measurement("waist_to_floor", "Waist to floor", "Down the side, following the hip.", False, ((66, 40), (66, 97))),
+    Measurement(
+        "waist_to_floor",
+        "Waist to floor",
+        "Down the side from the waist, following the hip, then straight to the floor.",
+        False,
+        "front",
+        380,
+        1350,
+        "outside leg length",
+    ),
 )
 BY_KEY: Mapping[str, Measurement] = {m.key: m for m in MEASUREMENTS}
+
+# Shares of one measure in another that bodies keep to, generously; outside them a figure is asked about. From memory.
+_SHARES: tuple[tuple[str, str, float, float], ...] = (
+    ("back_waist", "height", 0.19, 0.31),
+    ("inseam", "height", 0.30, 0.54),
+    ("arm_length", "height", 0.27, 0.42),
+    ("waist_to_floor", "height", 0.50, 0.70),
+    ("waist_to_knee", "waist_to_floor", 0.45, 0.68),
+    ("crotch_depth", "height", 0.12, 0.24),
+)
+# The first is not larger than the second.
+_NOT_LARGER: tuple[tuple[str, str], ...] = (
+    ("waist", "hip"),
+    ("high_bust", "bust"),
+    ("under_bust", "bust"),
+    ("wrist", "upper_arm"),
+    ("thigh", "hip"),
+    ("inseam", "waist_to_floor"),
+    ("hip_depth", "crotch_depth"),
+)
+
+
+def age_on(born_on: date, day: date) -> float:
+    """Age in years with one decimal.
+
+    >>> age_on(date(2019, 5, 1), date(2026, 11, 1))
+    7.5
+    """
+    return round((day - born_on).days / 365.25, 1)
 
 
 def measure_again(taken_on: date, today: date, is_child: bool) -> Finding | None:
@@ -107,20 +219,39 @@ def slips(values: Mapping[str, Length], before: Mapping[str, Length] | None = No
         before: the set before this one: a figure that jumped by more than a tenth is asked about.
     """
     asked: dict[str, str] = {}
+    for key, value in values.items():
+        if (question := _out_of_range(BY_KEY[key], value)) is not None:
+            asked[key] = question
+    for small, large in _NOT_LARGER:
+        a, b = values.get(small), values.get(large)
+        if a and b and a.mm > b.mm:
+            text = f"{_the(small)}, {both(a.mm)}, is larger than {_the(large).lower()}, {both(b.mm)}. Is that right?"
+            asked.setdefault(small, text)
+    for part, whole, low, high in _SHARES:
+        a, b = values.get(part), values.get(whole)
+        if a and b and not low <= a.mm / b.mm <= high:
+            word = "short" if a.mm / b.mm < low else "long"
+            asked.setdefault(part, f"{both(a.mm)} is {word} for {_the(whole).lower()} of {both(b.mm)}. Is that right?")
     for key, now in values.items():
         was = before.get(key) if before else None
         if was and abs(now.mm - was.mm) > JUMP * was.mm:
-            asked[key] = f"{BY_KEY[key].label} was {both(was.mm)} before and is {both(now.mm)} now. Is that right?"
-    waist, hip = values.get("waist"), values.get("hip")
-    if waist and hip and waist.mm > hip.mm:
-        asked["waist"] = f"The waist, {both(waist.mm)}, is larger than the hip, {both(hip.mm)}. Is that right?"
-    high, full = values.get("high_bust"), values.get("bust")
-    if high and full and high.mm > full.mm:
-        asked["high_bust"] = f"The high bust, {both(high.mm)}, is larger than the full bust. Is that right?"
-    for key in ("bust", "waist", "hip", "high_bust"):
-        value = values.get(key)
-        if value and value.mm < 400:
-            asked.setdefault(key, f"{both(value.mm)} is very small. Were inches typed as centimetres?")
-        elif value and value.mm > 2000:
-            asked.setdefault(key, f"{both(value.mm)} is very large. Were centimetres typed as inches?")
+            asked.setdefault(
+                key, f"{BY_KEY[key].label} was {both(was.mm)} before and is {both(now.mm)} now. Is that right?"
+            )
     return asked
+
+
+def _the(key: str) -> str:
+    return f"The {BY_KEY[key].label.lower()}"
+
+
+def _out_of_range(measurement: Measurement, value: Length) -> str | None:
+    """A question where a figure is smaller or larger than any body's, with the unit that was likely meant."""
+    if measurement.least_mm <= value.mm <= measurement.most_mm:
+        return None
+    small = value.mm < measurement.least_mm
+    meant = value.mm * IN_MM / 10 if small else value.mm * 10 / IN_MM
+    question = "Is that right?"
+    if measurement.least_mm <= meant <= measurement.most_mm:
+        question = "Were inches typed as centimetres?" if small else "Were centimetres typed as inches?"
+    return f"{both(value.mm)} is very {'small' if small else 'large'} for {_the(measurement.key).lower()}. {question}"

@@ -30,6 +30,7 @@ class Person:
     note: str
     demo: bool
     version: int
+    born_on: date | None = None
     sets: tuple[MeasurementSet, ...] = ()
 
     @property
@@ -38,17 +39,19 @@ class Person:
         return self.sets[0] if self.sets else None
 
 
-PEOPLE = "select id, name, is_child, note, demo, version from person order by name, id"
-PERSON = "select id, name, is_child, note, demo, version from person where id = :id"
+PEOPLE = "select id, name, is_child, note, demo, version, born_on from person order by name, id"
+PERSON = "select id, name, is_child, note, demo, version, born_on from person where id = :id"
 SETS_OF_PERSON = """
 select s.id, s.taken_on, s.note, m.key, m.mm, m.text, m.unit
 from measurement_set s left join measurement m on m.set_id = s.id
 where s.person_id = :person_id
 order by s.taken_on desc, s.id desc, m.rowid
 """
-INSERT_PERSON = "insert into person (name, is_child, note, demo) values (:name, :is_child, :note, :demo)"
+INSERT_PERSON = """
+insert into person (name, is_child, note, demo, born_on) values (:name, :is_child, :note, :demo, :born_on)
+"""
 UPDATE_PERSON = """
-update person set name = :name, is_child = :is_child, note = :note, version = version + 1
+update person set name = :name, is_child = :is_child, note = :note, born_on = :born_on, version = version + 1
 where id = :id and version = :version
 """
 INSERT_SET = "insert into measurement_set (person_id, taken_on, note) values (:person_id, :taken_on, :note)"
@@ -82,23 +85,40 @@ def _person(conn: sqlite3.Connection, row: sqlite3.Row) -> Person:
         row["note"],
         bool(row["demo"]),
         row["version"],
+        date.fromisoformat(row["born_on"]) if row["born_on"] else None,
         tuple(sets.values()),
     )
 
 
-def add_person(conn: sqlite3.Connection, name: str, is_child: bool, note: str = "", demo: bool = False) -> int:
+def add_person(
+    conn: sqlite3.Connection,
+    name: str,
+    is_child: bool,
+    note: str = "",
+    demo: bool = False,
+    born_on: date | None = None,
+) -> int:
     """Add a person; the new id."""
-    return inserted(conn.execute(INSERT_PERSON, {"name": name, "is_child": is_child, "note": note, "demo": demo}))
+    values = {"name": name, "is_child": is_child, "note": note, "demo": demo, "born_on": _iso(born_on)}
+    return inserted(conn.execute(INSERT_PERSON, values))
 
 
-def update_person(conn: sqlite3.Connection, person_id: int, version: int, name: str, is_child: bool, note: str) -> None:
+def _iso(day: date | None) -> str | None:
+    return day.isoformat() if day else None
+
+
+def update_person(
+    conn: sqlite3.Connection,
+    person_id: int,
+    version: int,
+    name: str,
+    is_child: bool,
+    note: str,
+    born_on: date | None = None,
+) -> None:
     """Change a person. Raises ChangedMeanwhile when `version` is no longer the stored one."""
-    saved(
-        conn.execute(
-            UPDATE_PERSON, {"id": person_id, "version": version, "name": name, "is_child": is_child, "note": note}
-        ),
-        "person",
-    )
+    values = {"name": name, "is_child": is_child, "note": note, "born_on": _iso(born_on)}
+    saved(conn.execute(UPDATE_PERSON, {"id": person_id, "version": version, **values}), "person")
 
 
 def add_set(

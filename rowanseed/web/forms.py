@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from typing import TypeVar
 
 from fastapi import Request
@@ -84,6 +85,20 @@ class Form:
             self.errors[name] = f"{what}: a whole number from {least} to {most}."
             return least
         return value
+
+    def day(self, name: str, needed: bool = False, latest: date | None = None) -> date | None:
+        """A day written year-month-day, not after `latest`; None when it is empty."""
+        value = self.typed.get(name, "").strip()
+        if not value and not needed:
+            return None
+        try:
+            day = date.fromisoformat(value)
+        except ValueError:
+            self.errors[name] = "Write the day as year-month-day."
+            return None
+        if latest is not None and day > latest:
+            self.errors[name] = "This day is still to come."
+        return day
 
     def version(self) -> int:
         """The version of what was opened; 0, which is never stored, when the form does not say."""

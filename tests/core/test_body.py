@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from rowanseed.core.body import BY_KEY, MEASUREMENTS, measure_again, slips
+from rowanseed.core.body import BY_KEY, MEASUREMENTS, age_on, measure_again, slips
 from rowanseed.core.lengths import parse_length
 
 # Named in the trade's own list of what is measured (common practice, no source).
@@ -18,7 +18,16 @@ def _set(**texts):
 
 def test_every_measurement_of_the_trade_is_known_with_its_place():
     assert set(BY_KEY) >= NAMED
-    assert all(m.where and len(m.tape) >= 2 for m in MEASUREMENTS)
+    assert all(m.where and m.least_mm < m.most_mm for m in MEASUREMENTS)
+
+
+def test_every_body_measurement_of_the_standard_is_known_by_its_name():
+    # ISO 3635:1981, Size designation of clothes, section 2: names of body measurements of the trunk, limbs and head, from
+    # memory; hand, foot and weight are not for cloth, and its chest girth is the bust girth of men.
+    named = {"head girth", "neck girth", "bust girth", "underbust girth", "waist girth", "hip girth"}
+    lengths = {"height", "outside leg length", "inside leg length", "arm length"}
+    assert {m.standard for m in MEASUREMENTS if m.standard} == named | lengths
+    assert all(BY_KEY[key].around for key in ("neck", "bust", "under_bust", "waist", "hip", "head"))
 
 
 def test_an_adult_is_measured_again_after_twelve_months():
@@ -49,3 +58,21 @@ def test_a_figure_that_jumped_since_the_last_set_is_asked_about():
 
 def test_a_high_bust_above_the_full_bust_is_asked_about():
     assert "high_bust" in slips(_set(bust="36 in", high_bust="38 in"))
+
+
+def test_a_measure_out_of_proportion_to_another_is_asked_about():
+    assert "long for the height" in slips(_set(inseam="100 cm", height="165 cm"))["inseam"]
+    assert "larger than the upper arm" in slips(_set(wrist="27 cm", upper_arm="26 cm"))["wrist"]
+    sound = _set(height="168 cm", back_waist="41 cm", inseam="76 cm", arm_length="58 cm", waist_to_floor="104 cm")
+    assert slips(sound) == {}
+
+
+def test_a_figure_no_body_has_is_asked_about_without_guessing_a_unit():
+    assert slips(_set(neck="95 cm"))["neck"].endswith("Were centimetres typed as inches?")
+    assert slips(_set(height="400 cm"))["height"].endswith("Were centimetres typed as inches?")
+    assert slips(_set(wrist="5 cm"))["wrist"].endswith("Were inches typed as centimetres?")
+    assert slips(_set(wrist="1 cm"))["wrist"].endswith("Is that right?")
+
+
+def test_an_age_is_counted_in_years():
+    assert age_on(date(2019, 11, 24), date(2026, 11, 24)) == 7.0

@@ -5,11 +5,13 @@ from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import BY_KEY, MEASUREMENTS, measure_again, slips
+from rowanseed.core.body import ADULT_YEARS, BY_KEY, MEASUREMENTS, age_on, measure_again, slips
 from rowanseed.core.lengths import Length
+from rowanseed.formats.change_svg import change_svg
+from rowanseed.formats.figure_svg import figures_svg
 from rowanseed.store import db, people
 from rowanseed.web.deps import Home, Household, page, see_other, today
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, whole_number
 
 router = APIRouter(prefix="/people", include_in_schema=False)
 
@@ -35,14 +37,35 @@ async def add(request: Request, home: Home) -> Response:
     """Add a person with her first set."""
     form = await read_form(request, home.unit)
     name = form.text("name", "A name", 80)
+    born_on = form.day("born_on", latest=today())
     values, taken_on = _read_set(form)
     if not form.sound:
         return page(request, home, "people/new.html", _figure_context(form, values), 422)
     with db.write(home.conn):
-        person_id = people.add_person(home.conn, name, form.flag("is_child"), form.text("note"))
+        is_child = form.flag("is_child") or _is_young(born_on)
+        person_id = people.add_person(home.conn, name, is_child, form.text("note"), born_on=born_on)
         if values:
             people.add_set(home.conn, person_id, taken_on, values)
     return see_other(request, f"/people/{person_id}")
+
+
+def _is_young(born_on: date | None) -> bool:
+    return born_on is not None and age_on(born_on, today()) < ADULT_YEARS
+
+
+@router.post("/figure", name="person_figure")
+async def figure(request: Request, home: Home) -> Response:
+    """What the field just typed in was understood as, and a question beside it where it looks like a slip."""
+    form = await read_form(request, home.unit)
+    key = request.query_params.get("key", "")
+    if key not in BY_KEY:
+        raise db.NotFound("There is no such measurement.")
+    values, _ = _read_set(form)
+    person_id = whole_number(request.query_params.get("person", ""))
+    latest = people.person(home.conn, person_id).latest if person_id else None
+    merged = {**(latest.values if latest else {}), **values}
+    asked = slips(merged, latest.values if latest else None) if key in values else {}
+    return page(request, home, "people/_echo.html", {"form": form, "key": key, "question": asked.get(key)})
 
 
 @router.get("/{person_id}", name="person")
@@ -71,12 +94,13 @@ async def measure(request: Request, home: Home, person_id: int) -> Response:
 async def change(request: Request, home: Home, person_id: int) -> Response:
     """Change a person's name and note."""
     form = await read_form(request)
-    name = form.text("name", "A name", 80)
+    name, born_on = form.text("name", "A name", 80), form.day("born_on", latest=today())
     if not form.sound:
         return _person_page(request, home, person_id, form, 422)
+    is_child = form.flag("is_child") or _is_young(born_on)
     with db.write(home.conn):
         version = form.version()
-        people.update_person(home.conn, person_id, version, name, form.flag("is_child"), form.text("note"))
+        people.update_person(home.conn, person_id, version, name, is_child, form.text("note"), born_on)
     return see_other(request, f"/people/{person_id}")
 
 
@@ -85,34 +109,37 @@ def _person_page(request: Request, home: Household, person_id: int, form: Form |
     latest = person.latest
     stale = measure_again(latest.taken_on, today(), person.is_child) if latest else None
     shown = [m for m in MEASUREMENTS if any(m.key in s.values for s in person.sets)]
+    charted = [(m.label, {s.taken_on: s.values[m.key] for s in person.sets if m.key in s.values}) for m in shown]
     context = {
         **_figure_context(
             form or Form({"taken_on": today().isoformat()}),
             latest.values if latest else {},
             person.sets[1].values if len(person.sets) > 1 else None,
+            person.is_child,
         ),
         "person": person,
         "stale": stale,
         "shown": shown,
+        "chart": change_svg(charted, home.unit),
+        "age": age_on(person.born_on, today()) if person.born_on else None,
     }
     return page(request, home, "people/show.html", context, status)
 
 
 def _figure_context(
-    form: Form, values: dict[str, Length] | object, earlier: Mapping[str, Length] | None = None
+    form: Form, values: object, earlier: Mapping[str, Length] | None = None, is_child: bool = False
 ) -> dict[str, object]:
     known = values if isinstance(values, dict) else {}
-    return {"form": form, "measurements": MEASUREMENTS, "questions": slips(known, earlier), "today": today()}
+    return {
+        "form": form,
+        "measurements": MEASUREMENTS,
+        "questions": slips(known, earlier),
+        "today": today(),
+        "figure": figures_svg(is_child),
+    }
 
 
 def _read_set(form: Form) -> tuple[dict[str, Length], date]:
     """The measurements and the date of a submitted set; errors go into the form."""
-    values = {key: length for key in BY_KEY if (length := form.length(key, most_mm=3000)) is not None}
-    try:
-        taken_on = date.fromisoformat(form.typed.get("taken_on", ""))
-        if taken_on > today():
-            form.errors["taken_on"] = "This day is still to come."
-    except ValueError:
-        form.errors["taken_on"] = "Write the day as year-month-day."
-        taken_on = today()
-    return values, taken_on
+    values = {key: length for key in BY_KEY if (length := form.length(key, most_mm=5000)) is not None}
+    return values, form.day("taken_on", needed=True, latest=today()) or today()

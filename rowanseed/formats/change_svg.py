@@ -1,0 +1,60 @@
+"""A small chart of how a body's measures changed from set to set."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+from html import escape
+
+from rowanseed.core.lengths import Length, Unit, format_length
+
+INK, HAIR, SLATE = "#2B2622", "#D8CFBF", "#3F5873"
+WIDTH, ROW, LEFT, RIGHT = 420.0, 46.0, 120.0, 96.0
+
+
+def change_svg(measures: Sequence[tuple[str, Mapping[date, Length]]], unit: Unit) -> str:
+    """A row for each measure that was taken on two days or more: its line over time, and by how much it changed in all.
+
+    Args:
+        measures: each measure's label and its figures by day.
+    """
+    rows = [(label, sorted(taken.items())) for label, taken in measures if len(taken) > 1]
+    if not rows:
+        return ""
+    first, last = min(t[0][0] for _, t in rows), max(t[-1][0] for _, t in rows)
+    days = max((last - first).days, 1)
+    height = ROW * len(rows) + 26
+    parts = [
+        f'<svg class="change-fig" viewBox="0 0 {WIDTH:.0f} {height:.0f}" role="img" aria-label="Change of '
+        f'{escape(", ".join(label.lower() for label, _ in rows))} over time; the table says the same in figures.">'
+    ]
+    for k, (label, taken) in enumerate(rows):
+        parts.append(_row(label, taken, ROW * k, first, days, unit))
+    for day, x, anchor in ((first, LEFT, "start"), (last, WIDTH - RIGHT, "end")):
+        parts.append(
+            f'<text x="{x:.0f}" y="{height - 6:.0f}" font-size="12" text-anchor="{anchor}">{day:%-d %b %Y}</text>'
+        )
+    return "".join(parts) + "</svg>"
+
+
+def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, days: int, unit: Unit) -> str:
+    values = [length.mm for _, length in taken]
+    low, high = min(values), max(values)
+    span = max(high - low, 10.0)
+    points = []
+    for day, length in taken:
+        x = LEFT + (WIDTH - LEFT - RIGHT) * (day - first).days / days
+        y = top + ROW - 12 - (length.mm - low) / span * (ROW - 22)
+        points.append((x, y))
+    line = " ".join(f"{x:.1f},{y:.1f}" for x, y in points)
+    change = values[-1] - values[0]
+    sign = "+" if change >= 0 else "−"
+    dots = "".join(
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="3.5" fill="{SLATE}"><title>{day:%-d %b %Y}: {escape(length.text)}</title></circle>'
+        for (x, y), (day, length) in zip(points, taken, strict=True)
+    )
+    return (
+        f'<path d="M0 {top + ROW - 3:.1f}H{WIDTH:.0f}" stroke="{HAIR}"/>'
+        f'<text x="0" y="{top + ROW - 16:.1f}" font-size="13">{escape(label)}</text>'
+        f'<polyline points="{line}" fill="none" stroke="{SLATE}" stroke-width="2"/>{dots}'
+        f'<text x="{WIDTH:.0f}" y="{top + ROW - 16:.1f}" font-size="13" text-anchor="end" fill="{INK}">'
+        f"{sign}{format_length(abs(change), unit)}</text>"
+    )
