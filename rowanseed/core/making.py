@@ -8,7 +8,8 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.alter import Altered, alter
 from rowanseed.core.fit.blend import blend
-from rowanseed.core.fit.ease import Zone
+from rowanseed.core.fit.ease import LOOKS, Look, key_zone
+from rowanseed.core.fit.finished import Girth, finished_girths
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.fit.seamwalk import AlterPiece
@@ -16,18 +17,9 @@ from rowanseed.core.fit.weigh import AdviceRequest
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape, Role
+from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape, Role, Seam
 from rowanseed.core.plan import Plan
 from rowanseed.core.sew.numbers import Facts
-
-KEY_ZONE: dict[str, Zone] = {
-    "top": "bust",
-    "dress": "bust",
-    "jacket": "bust",
-    "coat": "bust",
-    "skirt": "waist",
-    "trousers": "hip",
-}
 
 
 @dataclass(frozen=True)
@@ -89,6 +81,17 @@ def blended_pattern(
     return replace(pattern, pieces=tuple(pieces)), findings
 
 
+def fit_pieces(pattern: Pattern, size: str) -> tuple[list[AlterPiece], list[Seam]]:
+    """The pieces that have an outline in a size, and the seams between them whose edges are all named."""
+    own = [p for p in pattern.pieces if size in p.shapes]
+    edges = {p.number: p.shapes[size].edges for p in own}
+    seams = [s for s in pattern.seams if all(edge in edges.get(number, {}) for number, edge in s.edges)]
+    pieces = [
+        AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm if p.allowance_included else 0.0) for p in own
+    ]
+    return pieces, seams
+
+
 def altered_pattern(
     pattern: Pattern, sizes: Sequence[str], alterations: Sequence[Alteration]
 ) -> tuple[Pattern, dict[str, Altered]]:
@@ -102,18 +105,9 @@ def altered_pattern(
     done: dict[str, Altered] = {}
     shapes: dict[str, dict[str, PieceShape]] = {p.number: dict(p.shapes) for p in pattern.pieces}
     for size in dict.fromkeys(sizes):
-        own = [p for p in pattern.pieces if size in p.shapes]
-        there = {p.number for p in own}
-        seams = [
-            s
-            for s in pattern.seams
-            if all(number in there and edge in shapes[number][size].edges for number, edge in s.edges)
-        ]
-        pieces = [
-            AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm if p.allowance_included else 0.0)
-            for p in own
-        ]
-        done[size] = alter(pieces, seams, [a for a in alterations if a.piece in there])
+        pieces, seams = fit_pieces(pattern, size)
+        there = {p.id for p in pieces}
+        done[size] = alter(pieces, seams, [a if a.piece in there else replace(a, on=False) for a in alterations])
         for piece in done[size].pieces:
             shapes[piece.id][size] = piece.shape
     changed = tuple(replace(p, shapes=shapes[p.number]) for p in pattern.pieces)
@@ -231,20 +225,55 @@ def what_to_mark(shape: PieceShape) -> tuple[str, ...]:
     return (*marks, "the right side")
 
 
-def advice_request(pattern: Pattern, body: Mapping[str, Length], plan: Plan, stretch: float = 0.0) -> AdviceRequest:
-    """A body against a pattern's envelope, by the make's school."""
+@dataclass(frozen=True)
+class Wearer:
+    """For whom the size is chosen: the body as measured, whether a child's and of which age."""
+
+    body: Mapping[str, Length]
+    child: bool = False
+    age: float | None = None
+
+
+def advice_request(
+    pattern: Pattern,
+    wearer: Wearer,
+    plan: Plan,
+    cloth: Cloth | None = None,
+    underlined: bool = False,
+    looks: tuple[Look, ...] = LOOKS,
+) -> AdviceRequest:
+    """A body against a pattern's envelope, by the make's school; the cloth where it is chosen."""
+    traits = (*(cloth.takes_room if cloth else ()), *(("underlined",) if underlined else ()))
     return AdviceRequest(
-        {key: length.mm for key, length in body.items()},
-        tuple(SizeRow(s.size, {k: v.mm for k, v in s.body.items()}) for s in pattern.sizes),
-        tuple(SizeRow(s.size, {k: v.mm for k, v in s.finished.items()}) for s in pattern.sizes if s.finished),
-        plan.key or KEY_ZONE[pattern.garment],
+        {key: length.mm for key, length in wearer.body.items()},
+        tuple(SizeRow(s.size, _mm(s.body), _mm(s.upto), s.age) for s in pattern.sizes),
+        tuple(SizeRow(s.size, _mm(s.finished)) for s in pattern.sizes if s.finished),
+        plan.key or key_zone(pattern.garment, pattern.cut),
         plan.school,
         plan.between,
         plan.want_ease or None,
         pattern.drafted_height.mm if pattern.drafted_height else None,
         pattern.garment,
-        stretch,
+        cloth.stretch if cloth and cloth.knit else 0.0,
+        pattern.cut,
+        plan.worn_under_mm,
+        pattern.least_stretch if cloth else 0.0,
+        plan.look,
+        looks,
+        traits,
+        wearer.child,
+        wearer.age,
     )
+
+
+def _mm(lengths: Mapping[str, Length]) -> dict[str, float]:
+    return {key: length.mm for key, length in lengths.items()}
+
+
+def girths_of(pattern: Pattern, view: str, size: str) -> dict[str, Girth]:
+    """The finished girths of a view's shell in a size, measured on its pieces."""
+    shell = [(p, p.shapes[size]) for p in pattern.pieces_of(view, "self") if size in p.shapes]
+    return finished_girths(shell)
 
 
 def features_of(pattern: Pattern, view: str, plan: Plan) -> dict[str, str]:

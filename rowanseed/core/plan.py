@@ -15,7 +15,8 @@ class Plan:
     """A make's choices. Empty mappings and None mean: as the pattern, the settings or the default say.
 
     `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a garment
-    is cut on more than one size line.
+    is cut on more than one size line. `look`: the bust ease liked, by its name. `removed`: alterations taken away, the last one
+    first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
     """
 
     school: School = "chart"
@@ -32,3 +33,7 @@ class Plan:
     alterations: tuple[Alteration, ...] = ()
     prove: Literal["", "tissue", "toile"] = ""
     zones: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    look: str = ""
+    worn_under_mm: float = 0.0
+    removed: tuple[Alteration, ...] = ()
+    answered: Mapping[str, Literal["made", "left"]] = field(default_factory=dict)

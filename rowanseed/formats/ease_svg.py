@@ -1,99 +1,190 @@
-"""The ease picture: for bust, waist and hip, what each size would leave around the body."""
+"""The ease picture: each size as a band round the body at bust, waist and hip, and the line that is cut through them.
 
-from collections.abc import Callable, Mapping
+The body's own measure is a straight edge; every size is a line as far from it as the ease it would leave. The chosen line has a
+handle at each zone, which the page lets be dragged from size to size.
+"""
+
+import json
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 
 from rowanseed.core.fit.ease import LEAST_WEARING_MM, Zone
 from rowanseed.core.lengths import Length, Unit, format_length
 
-INK, SOFT, SLATE, LEAF, ROWAN = "#2B2622", "#5E554B", "#3F5873", "#33604D", "#B23A1E"
-ROW, LEFT, WIDTH = 104.0, 112.0, 860.0
+INK, SOFT, SLATE, LEAF = "#2B2622", "#5E554B", "#3F5873", "#33604D"
+LINE, SHADE = "#B5A894", "#F3EBDA"
+ROW, LEFT, WIDTH, TOP, FOOT = 104.0, 124.0, 860.0, 30.0, 46.0
 
 
 @dataclass(frozen=True)
 class EaseLine:
-    """One zone: the body's measure and, for each size, what it leaves there in mm (may be negative).
+    """One level: the body's measure and, for each size, what it leaves there in mm (may be negative).
 
-    `finished`: counted from the finished garment; else the chart's body less this body.
+    `finished`: counted from the finished garment; else the chart's body less this body. `now`: what the pieces leave as they
+    will be cut, measured on them; None where they do not tell. `zone` empty: a level that is not blended, such as the upper arm.
     """
 
-    zone: Zone
+    name: str
     body: Length
     finished: bool
     eases: Mapping[str, float]
+    zone: Zone | None = None
+    now: float | None = None
 
 
-def ease_svg(lines: list[EaseLine], advised: Mapping[Zone, str], cut: Mapping[Zone, str], unit: Unit) -> str:
-    """Rows for the zones on one scale of ease; the body at 0, wearing ease as a band, a line through the chosen sizes."""
+class _Picture:
+    """The picture's scale and rows."""
+
+    def __init__(self, lines: Sequence[EaseLine], unit: Unit) -> None:
+        self.lines, self.unit = lines, unit
+        eases = [e for line in lines for e in (*line.eases.values(), *([line.now] if line.now is not None else []))]
+        self.low, self.high = min(-20.0, min(eases) - 15.0), max(70.0, max(eases) + 15.0)
+        self.height = TOP + ROW * len(lines) + FOOT
+
+    def x(self, mm: float) -> float:
+        return LEFT + (mm - self.low) * (WIDTH - LEFT - 30) / (self.high - self.low)
+
+    def y(self, row: int) -> float:
+        return TOP + ROW * row + ROW / 2
+
+    def path_of(self, at: Callable[[EaseLine], float | None]) -> list[tuple[float, float]]:
+        """The places of a line through the zones, top to bottom."""
+        out = []
+        for row, line in enumerate(self.lines):
+            mm = at(line) if line.zone else None
+            if mm is not None:
+                out.append((self.x(mm), self.y(row)))
+        return out
+
+
+def ease_svg(
+    lines: Sequence[EaseLine], advised: Mapping[Zone, str], cut: Mapping[Zone, str], unit: Unit, key: str = ""
+) -> str:
+    """The picture; `advised` and `cut`: a size for each zone; `key`: marks the handles as belonging to one garment."""
     if not lines:
         return ""
-    eases = [e for line in lines for e in line.eases.values()]
-    low, high = min(-20.0, min(eases) - 15.0), max(70.0, max(eases) + 15.0)
-    scale = (WIDTH - LEFT - 30) / (high - low)
-
-    def at(mm: float) -> float:
-        return LEFT + (mm - low) * scale
-
-    height = ROW * len(lines) + 46
+    p = _Picture(lines, unit)
+    names = ", ".join(line.name for line in lines)
     parts = [
-        f'<svg class="ease-fig" viewBox="0 0 {WIDTH:.0f} {height:.0f}" role="img" aria-label="Ease of every size at '
-        f'{", ".join(line.zone for line in lines)}; the table says the same in figures.">',
-        f'<path d="M{at(0):.1f} 12V{height - 34:.1f}" stroke="{INK}" stroke-width="3"/>',
-        f'<text x="{at(0):.1f}" y="{height - 14:.1f}" font-size="14" text-anchor="middle" font-weight="700">the body</text>',
-        _axis(low, high, at, height, unit),
+        f'<svg class="ease-fig" viewBox="0 0 {WIDTH:.0f} {p.height:.0f}" role="group" aria-label="Ease of every size at {names}; '
+        f'the table says the same in figures.">',
+        _bands(p),
+        _body(p),
+        _axis(p),
+        *(_row(p, row, advised, cut) for row in range(len(lines))),
+        _chosen(p, cut),
+        *(_handle(p, row, cut, key) for row in range(len(lines))),
     ]
-    path: list[tuple[float, float]] = []
-    for k, line in enumerate(lines):
-        middle = 14 + ROW * k + ROW / 2
-        chosen = cut[line.zone]
-        parts.append(_row(line, middle, at, advised.get(line.zone, chosen), chosen, unit))
-        if chosen in line.eases:
-            path.append((at(line.eases[chosen]), middle))
-    if len(path) > 1:
-        points = " ".join(f"{x:.1f},{y:.1f}" for x, y in path)
-        parts.insert(4, f'<polyline points="{points}" fill="none" stroke="{SLATE}" stroke-width="4" opacity=".45"/>')
     return "".join(parts) + "</svg>"
 
 
-def _axis(low: float, high: float, at: Callable[[float], float], height: float, unit: Unit) -> str:
-    step = 50.0 if unit == "cm" else 50.8
+def _sizes(p: _Picture) -> list[str]:
+    return list(dict.fromkeys(size for line in p.lines if line.zone for size in line.eases))
+
+
+def _bands(p: _Picture) -> str:
+    """Every size as a line from zone to zone, the space between two of them shaded by turns, its name at the top."""
+    out, before = [], list[tuple[float, float]]()
+    for n, size in enumerate(_sizes(p)):
+        path = p.path_of(lambda line, s=size: line.eases.get(s))  # type: ignore[misc]
+        if n % 2 and len(path) == len(before) > 1:
+            ring = " ".join(f"{x:.1f},{y:.1f}" for x, y in [*before, *reversed(path)])
+            out.append(f'<polygon points="{ring}" fill="{SHADE}"/>')
+        if len(path) > 1:
+            points = " ".join(f"{x:.1f},{y:.1f}" for x, y in path)
+            out.append(f'<polyline points="{points}" fill="none" stroke="{LINE}" stroke-width="1.2"/>')
+        before = path
+    return "".join(out)
+
+
+def _body(p: _Picture) -> str:
+    x, foot = p.x(0), p.height - FOOT + 8
+    return (
+        f'<path d="M{x:.1f} {TOP - 14:.1f}V{foot:.1f}" stroke="{INK}" stroke-width="4"/>'
+        f'<text x="{x:.1f}" y="{p.height - 14:.1f}" font-size="14" text-anchor="middle" font-weight="700">the body</text>'
+    )
+
+
+def _axis(p: _Picture) -> str:
+    step = 50.0 if p.unit == "cm" else 50.8
     out = []
-    k = int(low // step)
-    while k * step <= high:
-        if k != 0 and low <= k * step:
-            sign = "+" if k > 0 else "−"
-            words = f"{sign}{format_length(abs(k * step), unit)}"
-            out.append(
-                f'<path d="M{at(k * step):.1f} 12V{height - 34:.1f}" stroke="#D8CFBF" stroke-width="1"/>'
-                f'<text x="{at(k * step):.1f}" y="{height - 14:.1f}" font-size="13" text-anchor="middle">{words}</text>'
-            )
-        k += 1
+    for k in range(int(p.low // step), int(p.high // step) + 1):
+        if k == 0 or k * step < p.low:
+            continue
+        words = f"{'+' if k > 0 else '−'}{format_length(abs(k * step), p.unit)}"
+        out.append(
+            f'<path d="M{p.x(k * step):.1f} {TOP - 10:.1f}V{p.height - FOOT + 8:.1f}" stroke="#D8CFBF" stroke-width="1" '
+            f'stroke-dasharray="2 5"/>'
+            f'<text x="{p.x(k * step):.1f}" y="{p.height - 14:.1f}" font-size="13" text-anchor="middle">{words}</text>'
+        )
     return "".join(out)
 
 
-def _row(line: EaseLine, middle: float, at: Callable[[float], float], advised: str, chosen: str, unit: Unit) -> str:
-    least = LEAST_WEARING_MM[line.zone]
+def _row(p: _Picture, row: int, advised: Mapping[Zone, str], cut: Mapping[Zone, str]) -> str:
+    """A level's name and body measure, its least ease as a band, and a circle for every size."""
+    line, y = p.lines[row], p.y(row)
     out = [
-        f'<text x="0" y="{middle - 6:.1f}" font-size="19" font-weight="700">{line.zone}</text>',
-        f'<text x="0" y="{middle + 15:.1f}" font-size="13">{escape(line.body.text)}</text>',
+        f'<text x="0" y="{y - 6:.1f}" font-size="19" font-weight="700">{line.name}</text>',
+        f'<text x="0" y="{y + 15:.1f}" font-size="13">{escape(line.body.text)}</text>',
     ]
-    if line.finished:
+    if line.finished and line.zone:
+        least = LEAST_WEARING_MM[line.zone]
         out.append(
-            f'<rect class="band" x="{at(0):.1f}" y="{middle - 26:.1f}" width="{at(least) - at(0):.1f}" height="52"/>'
-            f'<text x="{at(0) + 5:.1f}" y="{middle + 42:.1f}" font-size="12">least to move in: {format_length(least, unit)}</text>'
+            f'<rect class="band" x="{p.x(0):.1f}" y="{y - 28:.1f}" width="{p.x(least) - p.x(0):.1f}" height="56"/>'
+            f'<text x="{p.x(0) + 6:.1f}" y="{y + 44:.1f}" font-size="12">least to move in: {format_length(least, p.unit)}</text>'
         )
-    out.append(f'<path d="M{LEFT} {middle:.1f}H{WIDTH - 10}" stroke="#8E8375" stroke-width="1"/>')
+    out.append(f'<path d="M{LEFT} {y:.1f}H{WIDTH - 10}" stroke="#8E8375" stroke-width="1"/>')
+    best = advised.get(line.zone, "") if line.zone else ""
     for size, ease in line.eases.items():
-        x = at(ease)
-        big = size == chosen
-        fill = SLATE if big else "#fff"
-        ring = LEAF if size == advised else "#8E8375"
+        ring = LEAF if size == best else "#8E8375"
         out.append(
-            f"<g><title>size {escape(size)}: {format_length(abs(ease), unit)} {'over' if ease >= 0 else 'under'}</title>"
-            f'<circle cx="{x:.1f}" cy="{middle:.1f}" r="{16 if big else 13}" fill="{fill}" stroke="{ring}" '
-            f'stroke-width="{4 if size == advised else 1.5}"/>'
-            f'<text class="{"on" if big else ""}" x="{x:.1f}" y="{middle + 5:.1f}" font-size="{15 if big else 13}" '
-            f'text-anchor="middle" font-weight="{700 if big else 400}">{escape(size)}</text></g>'
+            f'<g><title>size {escape(size)}: {_said(ease, p.unit)}</title><circle cx="{p.x(ease):.1f}" cy="{y:.1f}" r="13" '
+            f'fill="#fff" stroke="{ring}" stroke-width="{4 if size == best else 1.5}"/><text x="{p.x(ease):.1f}" y="{y + 5:.1f}" '
+            f'font-size="{12 if len(size) > 2 else 13}" text-anchor="middle">{escape(size)}</text></g>'
+        )
+    if line.zone is None and line.now is not None:
+        x, said = p.x(line.now), _said(line.now, p.unit)
+        out.append(
+            f'<g><title>as it will be cut: {said}</title><circle cx="{x:.1f}" cy="{y:.1f}" r="8" fill="{SLATE}"/>'
+            f'<text x="{x + 16:.1f}" y="{y - 8:.1f}" font-size="13">{said}</text></g>'
         )
     return "".join(out)
+
+
+def _said(ease: float, unit: Unit) -> str:
+    return f"{format_length(abs(ease), unit)} {'over' if ease >= 0 else 'under'}"
+
+
+def _at(line: EaseLine, cut: Mapping[Zone, str]) -> float | None:
+    """Where the line that is cut lies: as measured on the pieces, else as its size says."""
+    if line.zone is None:
+        return None
+    return line.now if line.now is not None else line.eases.get(cut[line.zone])
+
+
+def _chosen(p: _Picture, cut: Mapping[Zone, str]) -> str:
+    path = p.path_of(lambda line: _at(line, cut))
+    if len(path) < 2:
+        return ""
+    points = " ".join(f"{x:.1f},{y:.1f}" for x, y in path)
+    return (
+        f'<polyline class="chosen-line" points="{points}" fill="none" stroke="{SLATE}" stroke-width="5" opacity=".55"/>'
+    )
+
+
+def _handle(p: _Picture, row: int, cut: Mapping[Zone, str], key: str) -> str:
+    line, y = p.lines[row], p.y(row)
+    at = _at(line, cut)
+    if at is None or line.zone is None:
+        return ""
+    size = cut[line.zone]
+    stops = escape(json.dumps([[s, round(p.x(e), 1)] for s, e in line.eases.items()]), quote=True)
+    said = f"{line.name}: size {size}, {_said(at, p.unit)}"
+    return (
+        f'<g class="handle" id="handle-{line.zone}-{escape(key)}" tabindex="0" role="slider" aria-valuenow="{at:.0f}" '
+        f'aria-valuetext="{escape(said)}" aria-label="{line.name}" data-zone="{line.zone}" data-stops="{stops}" '
+        f'transform="translate({p.x(at):.1f} {y:.1f})"><title>{escape(said)}. Drag it, or use the arrow keys.</title>'
+        f'<circle r="17" fill="{SLATE}" stroke="#fff" stroke-width="2"/><text class="on" y="5" '
+        f'font-size="{13 if len(size) > 2 else 15}" text-anchor="middle" font-weight="700">{escape(size)}</text></g>'
+    )

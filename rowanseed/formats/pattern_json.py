@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
 
 from rowanseed.core.errors import LengthError, OutlineError, PatternFileError
-from rowanseed.core.fit.ease import Garment
+from rowanseed.core.fit.ease import Cut, Garment
 from rowanseed.core.lay.model import Grain
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.pattern.model import (
@@ -48,6 +48,7 @@ LengthText = Annotated[
 Coordinate = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
 XY = tuple[Coordinate, Coordinate]
 Segment = tuple[XY, XY]
+Years = Annotated[float, Field(ge=0, le=120, allow_inf_nan=False)]
 Key = Annotated[str, Field(min_length=1, max_length=40)]
 Title = Annotated[str, Field(min_length=1, max_length=120)]
 
@@ -130,11 +131,13 @@ class SeamEntry(_Part):
 
 
 class SizeEntry(_Part):
-    """A size with its body and finished measurements."""
+    """A size with its body and finished measurements; `upto`: upper ends of ranges; `age`: first and last year."""
 
     size: Key
     body: dict[Key, LengthText]
     finished: dict[Key, LengthText] = {}
+    upto: dict[Key, LengthText] = {}
+    age: tuple[Years, Years] | None = None
 
 
 class ViewEntry(_Part):
@@ -159,6 +162,8 @@ class PatternFile(_Part):
     seams: list[SeamEntry] = []
     notions: str = ""
     note: str = ""
+    cut: Cut = ""
+    least_stretch: Annotated[float, Field(ge=0, le=3)] = 0.0
 
 
 def schema() -> dict[str, Any]:
@@ -174,12 +179,17 @@ def write_pattern(pattern: Pattern) -> str:
         label=pattern.label,
         garment=pattern.garment,
         drafted_height=pattern.drafted_height.text if pattern.drafted_height else None,
-        sizes=[SizeEntry(size=s.size, body=_texts(s.body), finished=_texts(s.finished)) for s in pattern.sizes],
+        sizes=[
+            SizeEntry(size=s.size, body=_texts(s.body), finished=_texts(s.finished), upto=_texts(s.upto), age=s.age)
+            for s in pattern.sizes
+        ],
         views=[ViewEntry(name=v.name, description=v.description, features=dict(v.features)) for v in pattern.views],
         pieces=[_piece_entry(p) for p in pattern.pieces],
         seams=[_seam_entry(s) for s in pattern.seams],
         notions=pattern.notions,
         note=pattern.note,
+        cut=pattern.cut,
+        least_stretch=pattern.least_stretch,
     )
     return json.dumps(file.model_dump(mode="json"), ensure_ascii=False, indent=1)
 
@@ -283,12 +293,16 @@ def _pattern(file: PatternFile) -> Pattern:
         file.label,
         file.garment,
         parse_length(file.drafted_height) if file.drafted_height else None,
-        tuple(EnvelopeSize(s.size, _lengths(s.body), _lengths(s.finished)) for s in file.sizes),
+        tuple(
+            EnvelopeSize(s.size, _lengths(s.body), _lengths(s.finished), _lengths(s.upto), s.age) for s in file.sizes
+        ),
         tuple(View(v.name, v.description, v.features) for v in file.views),
         tuple(_piece(p) for p in file.pieces),
         file.notions,
         file.note,
         tuple(Seam(s.a, s.b, s.meant, tuple(s.more_a), tuple(s.more_b), s.why) for s in file.seams),
+        file.cut,
+        file.least_stretch,
     )
 
 

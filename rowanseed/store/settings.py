@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import TypeAdapter
 
+from rowanseed.core.fit.ease import LOOKS, Look
 from rowanseed.core.lay.yardage import Step
 
 SETTINGS = "select value from setting where key = 'household'"
@@ -35,6 +36,7 @@ class Settings:
     tools: tuple[str, ...] = ("overlocker",)
     schools: Mapping[str, str] = field(default_factory=dict)
     sitting_minutes: int = 60
+    looks: tuple[Look, ...] = LOOKS
 
 
 _SETTINGS = TypeAdapter(Settings)

@@ -63,8 +63,8 @@ class Form:
         self.errors[name] = f"Choose one of: {', '.join(choices)}."
         return choices[0]
 
-    def percent(self, name: str) -> float:
-        """A share typed as a percentage, empty for 0."""
+    def percent(self, name: str, most: float = 0.5) -> float:
+        """A share typed as a percentage, empty for 0; less than `most`."""
         value = self.typed.get(name, "").strip().rstrip("%").replace(",", ".")
         if not value:
             return 0.0
@@ -73,8 +73,8 @@ class Form:
         except ValueError:
             self.errors[name] = "Write a percentage, such as 3."
             return 0.0
-        if not 0 <= share < 0.5:
-            self.errors[name] = "Between 0 and 50 %."
+        if not 0 <= share < most:
+            self.errors[name] = f"Between 0 and {most:.0%}."
             return 0.0
         return share
 

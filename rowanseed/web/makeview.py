@@ -1,7 +1,7 @@
 """A make with everything its six stages show, loaded as it is asked for, and each stage's state."""
 
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -9,6 +9,8 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
+from rowanseed.core.fit.finished import Girth
+from rowanseed.core.fit.seamwalk import WalkedSeam, walk
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import Buy, length_to_buy
 from rowanseed.core.making import (
@@ -19,6 +21,8 @@ from rowanseed.core.making import (
     cut_cards,
     features_of,
     fingerprint,
+    fit_pieces,
+    girths_of,
     lay_request,
     needed_sizes,
     roles_of,
@@ -32,8 +36,9 @@ from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence
 from rowanseed.formats.sewing import library
-from rowanseed.store import cloths, makes, patterns, people
+from rowanseed.store import cloths, fitnotes, makes, patterns, people
 from rowanseed.store.cloths import StoredCloth
+from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import Garment, Make, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
@@ -113,6 +118,25 @@ class MakeView:
     def altered(self) -> dict[str, Altered]:
         """For each size, what followed the alterations and which seams no longer meet."""
         return self._altered[1]
+
+    def girths(self, label: str) -> Mapping[str, Girth]:
+        """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
+        return girths_of(self.pattern, self.make.view, label)
+
+    def walked(self, label: str) -> Sequence[WalkedSeam]:
+        """The seams of a size, walked as the pieces will be cut."""
+        done = self.altered.get(label)
+        return done.walked if done else walk(*fit_pieces(self.pattern, label))
+
+    @cached_property
+    def fit_notes(self) -> list[StoredFitNote]:
+        """What trials of this make showed."""
+        return fitnotes.notes_of_make(self.conn, self.make.id)
+
+    @cached_property
+    def earlier_fit_notes(self) -> list[StoredFitNote]:
+        """What earlier makes of this pattern, or for the same people, showed."""
+        return fitnotes.notes_for_make(self.conn, self.make.id, self.make.pattern_id)
 
     @cached_property
     def people(self) -> dict[int, Person]:

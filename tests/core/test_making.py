@@ -9,6 +9,7 @@ from rowanseed.core.fit.advice import size_advice
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.making import (
+    Wearer,
     advice_request,
     cut_cards,
     features_of,
@@ -101,8 +102,8 @@ def test_the_cards_yield_exactly_what_the_pattern_asks_for():
 
 def test_the_advice_is_asked_by_the_garments_key_measurement():
     body = {"bust": parse_length("38 in"), "hip": parse_length("39 3/4 in")}
-    assert size_advice(advice_request(SHIRT, body, Plan())).size == "16"
-    assert size_advice(advice_request(SHIRT, body, Plan(key="hip"))).size == "14"  # 39 1/2 in the chart
+    assert size_advice(advice_request(SHIRT, Wearer(body), Plan())).size == "16"
+    assert size_advice(advice_request(SHIRT, Wearer(body), Plan(key="hip"))).size == "14"  # 39 1/2 in the chart
 
 
 def test_a_make_may_change_what_its_garment_has():

@@ -332,7 +332,7 @@ def test_an_alteration_is_carried_shown_before_and_after_and_makes_the_lay_out_o
     ],
 )
 def test_a_slip_in_an_alteration_stands_beside_its_field(client, change, words):
-    form = {"kind": "length", "piece": "1", "at": "50 cm", "by": "1 in"}
+    form = {"kind": "taper", "piece": "1", "at": "50 cm", "by": "1 in"}
     answer = client.post("/makes/3/fit/alter", data={**form, **change})
     assert answer.status_code == 422 and words in answer.text
 

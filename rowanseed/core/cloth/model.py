@@ -17,7 +17,7 @@ WEIGHTS: tuple[Weight, ...] = get_args(Weight)
 class Cloth:
     """One length of cloth. `shrink_along` and `shrink_across` are shares; None while no square was washed.
 
-    `length` None: as much as is needed can be bought.
+    `length` None: as much as is needed can be bought. `stretch`: the share by which a knit gives across, 0.25 for a quarter.
     """
 
     name: str
@@ -43,6 +43,14 @@ class Cloth:
     shrink_across: float = 0.0
     prepared: bool = False
     note: str = ""
+    stiff: bool = False
+    stretch: float = 0.0
+
+    @property
+    def takes_room(self) -> tuple[str, ...]:
+        """What makes the cloth itself take up some of the ease."""
+        thick = self.piled or self.weight == "heavy"
+        return tuple(name for name, is_so in (("stiff", self.stiff), ("thick", thick)) if is_so)
 
     def for_lay(self, length_in_hand: bool = True) -> LayCloth:
         """The cloth as the lay engine needs it, on the width and length left after shrinkage when still unwashed."""

@@ -47,7 +47,7 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
         left.append(())
         if not alteration.on:
             continue
-        _refuse_unknown(alteration, known)
+        refuse_unknown(alteration, known)
         try:
             change = apply(alteration, known, seams, walker, meant)
         except AlterationError as error:
@@ -94,7 +94,8 @@ def _remarked_findings(change: Change) -> list[Finding]:
     ]
 
 
-def _refuse_unknown(alteration: Alteration, known: Mapping[str, AlterPiece]) -> None:
+def refuse_unknown(alteration: Alteration, known: Mapping[str, AlterPiece]) -> None:
+    """Raise AlterationError, naming the field, for a kind or piece that is not there, a missing place, or too much."""
     if alteration.kind not in KINDS:
         raise AlterationError(f"There is no alteration “{alteration.kind}”. Known: {', '.join(KINDS)}.", "kind")
     if alteration.piece not in known:

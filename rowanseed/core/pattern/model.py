@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from rowanseed.core.errors import OutlineError
-from rowanseed.core.fit.ease import Garment
+from rowanseed.core.fit.ease import Cut, Garment
 from rowanseed.core.lay.model import Grain, Outline, Point, Segment
 from rowanseed.core.lengths import Length
 
@@ -137,16 +137,21 @@ class View:
 
 @dataclass(frozen=True)
 class EnvelopeSize:
-    """One size of the envelope: body and finished measurements as typed, by measurement key."""
+    """One size of the envelope: body and finished measurements as typed, by measurement key.
+
+    `upto`: the upper ends where a letter size covers a range of bodies. `age`: years a child's size is meant for.
+    """
 
     size: str
     body: Mapping[str, Length]
     finished: Mapping[str, Length] = field(default_factory=dict)
+    upto: Mapping[str, Length] = field(default_factory=dict)
+    age: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
 class Pattern:
-    """An envelope and its pieces."""
+    """An envelope and its pieces. `cut`: how a skirt or trousers hang; `least_stretch`: the share of stretch it asks for."""
 
     name: str
     label: str = ""
@@ -158,6 +163,8 @@ class Pattern:
     notions: str = ""
     note: str = ""
     seams: tuple[Seam, ...] = ()
+    cut: Cut = ""
+    least_stretch: float = 0.0
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

@@ -1,49 +1,68 @@
 """POST /api/v1/size-advice"""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.fit.advice import size_advice
-from rowanseed.core.fit.ease import Garment, Zone
+from rowanseed.core.fit.ease import LOOKS, Cut, Garment, Zone, key_zone
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.fit.weigh import AdviceRequest, Between, School
 from rowanseed.web.api.types import FindingOut, In, Mm
 
 router = APIRouter(prefix="/api/v1", tags=["fit"])
+MmRange = tuple[Mm, Mm]
+Years = Annotated[float, Field(ge=0, le=120)]
+Share = Annotated[float, Field(ge=0, le=3)]
+LookName = Literal["close", "fitted", "semi-fitted", "loose", "very loose"]
 SignedMm = Annotated[float, Field(description="Millimetres; may be negative for a knit.")] | Mm
 
 
 class SizeRowIn(In):
-    """One size of a chart: its name and its measurements."""
+    """One size of a chart: its name and its measurements; a letter size's range as `[from, to]`, a child's `age` in years."""
 
     model_config = ConfigDict(extra="ignore", coerce_numbers_to_str=True)
     size: Annotated[str, Field(min_length=1, max_length=20)]
-    bust: Mm | None = None
-    waist: Mm | None = None
-    hip: Mm | None = None
-    height: Mm | None = None
+    bust: Mm | MmRange | None = None
+    waist: Mm | MmRange | None = None
+    hip: Mm | MmRange | None = None
+    height: Mm | MmRange | None = None
+    age: Years | tuple[Years, Years] | None = None
 
     def row(self) -> SizeRow:
         """The row in millimetres, measurements that are given."""
         given = {"bust": self.bust, "waist": self.waist, "hip": self.hip, "height": self.height}
-        return SizeRow(self.size, {key: mm for key, mm in given.items() if mm is not None})
+        low = {key: mm[0] if isinstance(mm, tuple) else mm for key, mm in given.items() if mm is not None}
+        upto = {key: mm[1] for key, mm in given.items() if isinstance(mm, tuple)}
+        age = (self.age, self.age) if isinstance(self.age, float) else self.age
+        return SizeRow(self.size, low, upto, age)
 
 
 class AdviceIn(In):
-    """A body against a chart, smallest size first."""
+    """A body against a chart, smallest size first.
+
+    `key` left out: as the garment and its `cut` ask. `worn_under`: what the clothes beneath add round the body; `look`: close,
+    fitted, semi-fitted, loose or very loose; `cloth`: what takes room; `stretch` and `least_stretch`: shares, 0.25 for a quarter.
+    """
 
     body: dict[str, Mm]
     chart: Annotated[list[SizeRowIn], Field(min_length=1, max_length=60)]
     finished: list[SizeRowIn] | None = None
-    key: Zone = "bust"
+    key: Zone | None = None
     school: School = "chart"
     between: Between = "blend"
     want_ease: dict[Zone, SignedMm] | None = None
     drafted_height: Mm | None = None
     garment: Garment | None = None
-    stretch: Annotated[float, Field(ge=0, le=3)] | None = None
+    stretch: Share | None = None
+    cut: Cut = ""
+    worn_under: Mm = 0.0
+    least_stretch: Share = 0.0
+    look: LookName | None = None
+    cloth: Annotated[list[Literal["stiff", "thick", "underlined"]], Field(max_length=3)] = []
+    child: bool = False
+    age: Years | None = None
 
 
 class ZoneOut(BaseModel):
@@ -73,13 +92,21 @@ def advise(asked: AdviceIn) -> AdviceOut:
             asked.body,
             tuple(row.row() for row in asked.chart),
             tuple(row.row() for row in asked.finished or ()),
-            asked.key,
+            asked.key or key_zone(asked.garment, asked.cut),
             asked.school,
             asked.between,
             asked.want_ease,
             asked.drafted_height,
             asked.garment,
             asked.stretch or 0.0,
+            asked.cut,
+            asked.worn_under,
+            asked.least_stretch,
+            asked.look or "",
+            LOOKS,
+            tuple(dict.fromkeys(asked.cloth)),
+            asked.child,
+            asked.age,
         )
     )
     zones = [ZoneOut(**vars(zone)) for zone in advice.zones]

@@ -54,7 +54,7 @@ async def change(request: Request, home: Home, cloth_id: int) -> Response:
     """Change a cloth."""
     form = await read_form(request, home.unit)
     stored = cloths.cloth(home.conn, cloth_id)
-    cloth = _read(form)
+    cloth = _read(form, stored.cloth)
     if cloth is None:
         return _form(request, home, form, stored, 422)
     with db.write(home.conn):
@@ -75,7 +75,10 @@ def _typed(cloth: Cloth) -> dict[str, str]:
         "selvage": cloth.selvage.text,
         "length": cloth.length.text if cloth.length else "",
     }
-    shares = {k: f"{getattr(cloth, k) * 100:g}" if getattr(cloth, k) else "" for k in ("shrink_along", "shrink_across")}
+    shares = {
+        k: f"{getattr(cloth, k) * 100:g}" if getattr(cloth, k) else ""
+        for k in ("shrink_along", "shrink_across", "stretch")
+    }
     p = cloth.print
     print_ = {
         "print_kind": p.kind,
@@ -97,8 +100,8 @@ def _colour(form: Form, name: str, default: str) -> str:
     return value
 
 
-def _read(form: Form) -> Cloth | None:
-    """The cloth a form describes, or None with the form's errors set."""
+def _read(form: Form, before: Cloth | None = None) -> Cloth | None:
+    """The cloth a form describes, or None with the form's errors set; what it does not show stays as it was."""
     width = form.length("width", "The width", 5000)
     selvage = form.length("selvage", most_mm=200) or Length(0.0, "0 cm", "cm")
     length = form.length("length", most_mm=200_000)
@@ -121,20 +124,22 @@ def _read(form: Form) -> Cloth | None:
         form.text("fibre"),
         form.choice("weight", WEIGHTS),
         form.choice("nap", NAPS),
-        "",
+        before.pile_note if before else "",
         print_,
         (_colour(form, "ground", "#E9DFC9"), _colour(form, "figure", "#A9886B")),
         form.flag("knit"),
         form.flag("piled"),
         form.flag("slippery"),
         form.flag("ravels"),
-        True,
+        before.opaque if before else True,
         form.text("care"),
         form.text("price"),
-        "",
+        before.bought if before else "",
         form.percent("shrink_along"),
         form.percent("shrink_across"),
         form.flag("prepared"),
         form.text("note"),
+        form.flag("stiff"),
+        form.percent("stretch", 3.0) if form.flag("knit") else 0.0,
     )
     return cloth if form.sound else None

@@ -1,15 +1,14 @@
-"""Patterns: the envelope, views with their features, pieces by quick shapes, files in and out."""
+"""Patterns: views with their features, pieces by quick shapes, files in and out."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response, UploadFile
-from starlette.datastructures import FormData
 
-from rowanseed.core.errors import LengthError, PatternFileError, ShapeError
+from rowanseed.core.errors import PatternFileError, ShapeError
 from rowanseed.core.fit.ease import ZONES, Garment
 from rowanseed.core.lay.model import Grain
-from rowanseed.core.lengths import Length, Unit, parse_length
-from rowanseed.core.pattern.model import ROLES, EnvelopeSize, Pattern, Piece, PieceShape, View
+from rowanseed.core.lengths import Unit
+from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
 from rowanseed.formats.sewing import library
@@ -21,16 +20,6 @@ from rowanseed.web.forms import Form, read_form
 router = APIRouter(prefix="/patterns", include_in_schema=False)
 GARMENTS: tuple[Garment, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
 GRAINS: tuple[Grain, ...] = ("lengthwise", "crosswise", "bias", "any")
-CELLS = tuple((kind, zone) for kind in ("body", "finished") for zone in ZONES)
-
-
-@dataclass
-class SizeLine:
-    """One row of the size table as typed, with its errors by cell."""
-
-    size: str
-    cells: dict[str, str]
-    errors: dict[str, str]
 
 
 @router.get("", name="patterns")
@@ -58,25 +47,6 @@ async def take_in(request: Request, home: Home, file: UploadFile) -> Response:
     return see_other(request, f"/patterns/{pattern_id}")
 
 
-@router.get("/new", name="pattern_new")
-def new(request: Request, home: Home) -> Response:
-    """The form for an envelope."""
-    lines = [SizeLine("", {}, {}) for _ in range(3)]
-    return _envelope_form(request, home, Form({"views": "A"}), lines, None, 200)
-
-
-@router.post("/new")
-async def add(request: Request, home: Home) -> Response:
-    """Add a pattern by its envelope."""
-    form = await read_form(request, home.unit)
-    pattern, lines = _read_envelope(form, await request.form(), home.unit, Pattern(""))
-    if pattern is None:
-        return _envelope_form(request, home, form, lines, None, 422)
-    with db.write(home.conn):
-        pattern_id = patterns.add_pattern(home.conn, pattern)
-    return see_other(request, f"/patterns/{pattern_id}")
-
-
 @router.get("/{pattern_id}", name="pattern")
 def show(request: Request, home: Home, pattern_id: int) -> Response:
     """A pattern: its envelope, views and pieces."""
@@ -98,131 +68,6 @@ def give_out(home: Home, pattern_id: int) -> Response:
     stored = patterns.pattern(home.conn, pattern_id)
     headers = {"Content-Disposition": f'attachment; filename="pattern-{pattern_id}.json"'}
     return Response(write_pattern(stored.pattern), media_type="application/json", headers=headers)
-
-
-@router.get("/{pattern_id}/envelope", name="envelope")
-def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
-    """The envelope's form, filled in."""
-    stored = patterns.envelope(home.conn, pattern_id)
-    p = stored.pattern
-    views = "\n".join(f"{v.name}: {v.description}" if v.description else v.name for v in p.views)
-    typed = {
-        "name": p.name,
-        "label": p.label,
-        "garment": p.garment,
-        "views": views,
-        "notions": p.notions,
-        "note": p.note,
-    }
-    if p.drafted_height:
-        typed["drafted_height"] = p.drafted_height.text
-    lines = [
-        SizeLine(s.size, {f"{kind}_{z}": getattr(s, kind)[z].text for kind, z in CELLS if z in getattr(s, kind)}, {})
-        for s in p.sizes
-    ]
-    return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
-
-
-@router.post("/{pattern_id}/envelope")
-async def change_envelope(request: Request, home: Home, pattern_id: int) -> Response:
-    """Change the envelope."""
-    form = await read_form(request, home.unit)
-    stored = patterns.envelope(home.conn, pattern_id)
-    pattern, lines = _read_envelope(form, await request.form(), home.unit, stored.pattern)
-    if pattern is None:
-        return _envelope_form(request, home, form, lines, stored, 422)
-    with db.write(home.conn):
-        patterns.update_envelope(home.conn, pattern_id, form.version(), pattern)
-    return see_other(request, f"/patterns/{pattern_id}")
-
-
-def _envelope_form(
-    request: Request,
-    home: Household,
-    form: Form,
-    lines: list[SizeLine],
-    stored: patterns.StoredPattern | None,
-    status: int,
-) -> Response:
-    context = {"form": form, "lines": lines, "stored": stored, "garments": GARMENTS, "zones": ZONES}
-    return page(request, home, "patterns/envelope.html", context, status)
-
-
-def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> tuple[Pattern | None, list[SizeLine]]:
-    """The pattern an envelope form describes (None when something is wrong), and its size rows as typed."""
-    name = form.text("name", "A name", 120)
-    height = form.length("drafted_height", most_mm=2500)
-    views = _read_views(form, before)
-    lines, sizes = _read_sizes(form, data, unit)
-    pattern = replace(
-        before,
-        name=name,
-        label=form.text("label"),
-        garment=form.choice("garment", GARMENTS),
-        drafted_height=height,
-        sizes=sizes,
-        views=views,
-        notions=form.text("notions"),
-        note=form.text("note"),
-    )
-    return (pattern if form.sound else None), lines
-
-
-def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
-    """Views, one a line: `A: with a collar`. Their features are kept by name."""
-    kept = {v.name: v.features for v in before.views}
-    views: dict[str, View] = {}
-    for line in form.typed.get("views", "").splitlines():
-        name, _, words = line.partition(":")
-        if name.strip():
-            views[name.strip()[:40]] = View(name.strip()[:40], words.strip(), kept.get(name.strip(), {}))
-    if not views:
-        form.errors["views"] = "Name at least one view, such as A."
-    return tuple(views.values()) or (View("A"),)
-
-
-def _read_sizes(form: Form, data: FormData, unit: Unit) -> tuple[list[SizeLine], tuple[EnvelopeSize, ...]]:
-    columns = {f"{kind}_{zone}": [str(v) for v in data.getlist(f"{kind}_{zone}")] for kind, zone in CELLS}
-    lines: list[SizeLine] = []
-    sizes: list[EnvelopeSize] = []
-    for at, raw in enumerate(str(v).strip() for v in data.getlist("size")):
-        cells = {key: values[at].strip() for key, values in columns.items() if at < len(values) and values[at].strip()}
-        if not raw and not cells:
-            continue
-        line = SizeLine(raw, cells, {})
-        lengths = _read_cells(line, unit)
-        if not raw:
-            line.errors["size"] = "Which size?"
-        if raw in [s.size for s in sizes]:
-            line.errors["size"] = "This size stands here twice."
-        form.errors.update({f"size {raw or at + 1}": text for text in line.errors.values()})
-        lines.append(line)
-        body: dict[str, Length] = {z: lengths[f"body_{z}"] for z in ZONES if f"body_{z}" in lengths}
-        finished: dict[str, Length] = {z: lengths[f"finished_{z}"] for z in ZONES if f"finished_{z}" in lengths}
-        sizes.append(EnvelopeSize(raw, body, finished))
-    _refuse_falling(form, lines, sizes)
-    return lines or [SizeLine("", {}, {})], tuple(sizes)
-
-
-def _read_cells(line: SizeLine, unit: Unit) -> dict[str, Length]:
-    lengths = {}
-    for key, text in line.cells.items():
-        try:
-            read = parse_length(text, unit)
-            lengths[key] = read if not text[-1].isdecimal() else Length(read.mm, f"{text} {unit}", unit)
-        except LengthError as error:
-            line.errors[key] = error.text
-    return lengths
-
-
-def _refuse_falling(form: Form, lines: list[SizeLine], sizes: list[EnvelopeSize]) -> None:
-    for at in range(1, len(sizes)):
-        for kind, zone in CELLS:
-            small, large = getattr(sizes[at - 1], kind).get(zone), getattr(sizes[at], kind).get(zone)
-            if small and large and large.mm < small.mm:
-                text = f"Smaller than size {sizes[at - 1].size}: list the smallest size first."
-                lines[at].errors[f"{kind}_{zone}"] = text
-                form.errors[f"size {sizes[at].size}"] = text
 
 
 @router.get("/{pattern_id}/views/{view}", name="view_features")

@@ -6,6 +6,7 @@ from typing import Literal
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.fit.ease import Look
 from rowanseed.core.lay.yardage import STEP_MM, Step
 from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
@@ -38,12 +39,27 @@ async def change(request: Request, home: Home) -> Response:
         tuple(t for t in TOOLS if form.flag(f"tool-{t}")),
         schools,
         form.number("sitting_minutes", "Minutes", 10, 600),
+        _read_looks(form, home.settings.looks),
     )
     if not form.sound:
         return _page(request, home, form, 422)
     with db.write(home.conn):
         put_settings(home.conn, kept)
     return see_other(request, "/settings")
+
+
+def _read_looks(form: Form, before: tuple[Look, ...]) -> tuple[Look, ...]:
+    """The table from looks to bust ease: where each begins; it ends where the next begins."""
+    if f"look-{len(before) - 1}" not in form.typed:
+        return before
+    starts = [form.length(f"look-{n}", "An ease", 1000) for n in range(len(before))]
+    for n, (a, b) in enumerate(zip(starts, starts[1:]), start=1):
+        if a and b and b.mm <= a.mm:
+            form.errors[f"look-{n}"] = f"More than for “{before[n - 1].name}”, which stands before it."
+    ends = [*(s.mm if s else 0.0 for s in starts[1:]), before[-1].high_mm]
+    return tuple(
+        Look(look.name, start.mm if start else 0.0, end) for look, start, end in zip(before, starts, ends, strict=True)
+    )
 
 
 @router.post("/clear-demo", name="clear_demo")

@@ -1,143 +1,66 @@
-"""Fit: the body against every size, the advice with its reasons, the size chosen."""
+"""Fit: the body against every size, the size chosen, alterations and what they carry, seams walked, trials remembered."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import replace
 from typing import Literal, get_args
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import measure_again
-from rowanseed.core.errors import AdviceError, Finding
-from rowanseed.core.fit.advice import Advice, size_advice
-from rowanseed.core.fit.ease import ZONES, Zone
-from rowanseed.core.fit.kinds import KINDS, Alteration, describe
-from rowanseed.core.fit.weigh import SCHOOL_REASONS, Between, School
-from rowanseed.core.making import KEY_ZONE, advice_request
-from rowanseed.formats.ease_svg import EaseLine, ease_svg
-from rowanseed.formats.svg import before_after_svg
-from rowanseed.store import db, makes
-from rowanseed.store.makes import Garment
-from rowanseed.store.people import Person
+from rowanseed.core.errors import Finding
+from rowanseed.core.fit.ease import ZONES, Zone, key_zone
+from rowanseed.core.fit.kinds import KINDS, Alteration
+from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
+from rowanseed.core.fit.weigh import SCHOOL_REASONS, Between
+from rowanseed.core.plan import Plan
+from rowanseed.store import db, fitnotes, makes
 from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.fitview import SCHOOLS, Fitting, changes, fitting, proposals, refusal, seam_rows, stack, top_of
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
-SCHOOLS: tuple[School, ...] = get_args(School)
 BETWEEN: tuple[Between, ...] = get_args(Between)
 PROVE: tuple[Literal["", "tissue", "toile"], ...] = ("", "tissue", "toile")
-
-
-@dataclass(frozen=True)
-class Fitting:
-    """One garment's fitting: the person, the advice of each school, the ease of every size, the picture."""
-
-    garment: Garment
-    person: Person | None
-    advice: Advice | None
-    others: dict[School, tuple[str, str]]
-    problem: str
-    lines: list[EaseLine]
-    picture: str
-    stale: Finding | None = None
-
-
-def _fitting(view: MakeView, garment: Garment, unit: str) -> Fitting:
-    person = view.people.get(garment.person_id) if garment.person_id else None
-    if person is None or person.latest is None:
-        text = "No measurements yet: choose the size yourself, or add them under People." if person else ""
-        return Fitting(garment, person, None, {}, text, [], "")
-    asked = advice_request(view.pattern, person.latest.values, view.make.plan)
-    try:
-        advice = size_advice(asked)
-    except AdviceError as error:
-        return Fitting(garment, person, None, {}, error.text, [], "")
-    others: dict[School, tuple[str, str]] = {}
-    for school in SCHOOLS:
-        try:
-            other = size_advice(replace(asked, school=school))
-            reason = next(f.text for f in other.findings if f.code == "reason")
-            others[school] = (other.size, reason.partition(": ")[2])
-        except AdviceError as error:
-            others[school] = ("–", error.text)
-    lines = _ease_lines(view, person)
-    chosen = garment.size or advice.size
-    cut = {zone: view.zones_of(garment).get(zone, chosen) for zone in ZONES}
-    picture = ease_svg(lines, {z.zone: z.size for z in advice.zones}, cut, "in" if unit == "in" else "cm")
-    stale = measure_again(person.latest.taken_on, today(), person.is_child)
-    return Fitting(garment, person, advice, others, "", lines, picture, stale)
-
-
-def _ease_lines(view: MakeView, person: Person) -> list[EaseLine]:
-    """For each zone, what every size leaves: finished measure less the body's, chart measure less the body's without it."""
-    assert person.latest is not None
-    lines = []
-    for zone in ZONES:
-        body = person.latest.values.get(zone)
-        if body is None:
-            continue
-        finished = all(zone in s.finished for s in view.pattern.sizes)
-        rows = [(s.size, (s.finished if finished else s.body).get(zone)) for s in view.pattern.sizes]
-        eases = {size: length.mm - body.mm for size, length in rows if length is not None}
-        if eases:
-            lines.append(EaseLine(zone, body, finished, eases))
-    return lines
-
-
-@dataclass(frozen=True)
-class Change:
-    """A piece that the alterations changed: its picture, and why it followed (empty when it was altered itself)."""
-
-    number: str
-    name: str
-    picture: str
-    because: str
-
-
-def _top(view: MakeView, number: str) -> float:
-    """The x of a piece's top in the first garment's size, from which a tape measures; 0 while it has no outline."""
-    shapes = (p.shapes.get(view.sizes[0]) for p in view.drawn.pieces if p.number == number and view.sizes)
-    return next((min(x for x, _ in shape.outline) for shape in shapes if shape), 0.0)
-
-
-def _changes(view: MakeView) -> list[Change]:
-    """Every piece changed in the first garment's size, before and after over each other."""
-    if not view.sizes or view.sizes[0] not in view.altered:
-        return []
-    size = view.sizes[0]
-    because = {f.piece: f.because for f in reversed(view.altered[size].followed)}
-    out = []
-    for old, new in zip(view.drawn.pieces, view.pattern.pieces, strict=True):
-        if size in old.shapes and old.shapes[size] != new.shapes[size]:
-            title = f"{old.number} {old.name}, before and after"
-            out.append(Change(old.number, old.name, before_after_svg(old.shapes[size], new.shapes[size], title),
-                              because.get(old.number, "")))  # fmt: skip
-    return out
+ANSWERS = ("made", "left", "open")
+MOST_REMOVED = 5
 
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
     view = MakeView(home.conn, make_id, home.settings)
+    shown = _shown(request, view)
+    fittings = [fitting(view, g, home.unit) for g in view.make.garments]
     own = [p for p in view.drawn.pieces if p.in_view(view.make.view)]
-    altering = {
-        "kinds": KINDS.values(),
-        "alterable": own,
-        "edges": list(dict.fromkeys(e for p in own for s in p.shapes.values() for e in s.edges)),
-        "alterations": [(n, a, describe(a, _top(view, a.piece))) for n, a in enumerate(view.make.plan.alterations)],
-        "changes": _changes(view),
-        "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
-    }
-    fittings = [_fitting(view, g, home.unit) for g in view.make.garments]
+    rows = seam_rows(view, shown, home.unit)
     context = {
         "view": view,
         "fittings": fittings,
+        "garments": [(f.garment.id, f.person) for f in fittings],
         "schools": SCHOOLS,
         "reasons": SCHOOL_REASONS,
         "form": form,
         "zones": ZONES,
-        "key": view.make.plan.key or KEY_ZONE[view.pattern.garment],
+        "key": view.make.plan.key or key_zone(view.drawn.garment, view.drawn.cut),
         "overruled": _overruled(fittings),
-        **altering,
+        "shown": shown,
+        "kinds": KINDS.values(),
+        "alterable": own,
+        "edges": list(dict.fromkeys(e for p in own for s in p.shapes.values() for e in s.edges)),
+        "stack": stack(view, shown),
+        "changes": changes(view, shown),
+        "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
+        "seams": rows,
+        "loose": sum(1 for row in rows if not row.sound),
+        "places": PLACES.values(),
+        "trials": TRIALS,
+        "proposals": proposals(view, shown),
     }
     return page(request, home, "fit/show.html", context, status)
+
+
+def _shown(request: Request, view: MakeView) -> str:
+    """The size whose pieces are shown: the one asked for in the address, else the first garment's."""
+    asked = request.query_params.get("size", "")
+    return asked if asked in view.sizes else next(iter(view.sizes), "")
 
 
 def _overruled(fittings: list[Fitting]) -> dict[int, Finding]:
@@ -163,13 +86,12 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     form = await read_form(request)
     view = MakeView(home.conn, make_id, home.settings)
     size, garment = form.text("size", "A size", 40), whole_number(form.typed.get("garment", ""))
-    if view.pattern.sizes and size not in view.pattern.size_names():
-        form.errors["size"] = f"The sizes are {', '.join(view.pattern.size_names())}."
-    if not form.sound or garment is None:
-        return _page(request, home, make_id, form, 422)
+    if view.drawn.sizes and size not in view.drawn.size_names():
+        form.errors["size"] = f"The sizes are {', '.join(view.drawn.size_names())}."
     zones = {z: form.typed[f"zone-{z}"] for z in ZONES if form.typed.get(f"zone-{z}")}
-    if unknown := [s for s in zones.values() if s not in view.pattern.size_names()]:
+    if unknown := [s for s in zones.values() if s not in view.drawn.size_names()]:
         form.errors["size"] = f"There is no size {unknown[0]}."
+    if not form.sound or garment is None:
         return _page(request, home, make_id, form, 422)
     kept: dict[str, str] = {z: s for z, s in zones.items() if s != size}
     plan = replace(view.make.plan, zones={**view.make.plan.zones, str(garment): kept})
@@ -177,15 +99,19 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
         makes.put_size(home.conn, make_id, garment, size)
         if kept != view.make.plan.zones.get(str(garment), {}):
             makes.put_plan(home.conn, make_id, view.make.version, plan)
-    return see_other(request, f"/makes/{make_id}/fit")
+    handle = form.typed.get("handle", "")
+    at = f"#handle-{handle}-{garment}" if handle in ZONES else ""
+    return see_other(request, f"/makes/{make_id}/fit{at}")
 
 
 @router.post("/school", name="fit_school")
 async def school(request: Request, home: Home, make_id: int) -> Response:
-    """Choose the school, the measurement that decides, what to do between sizes, and the ease wanted."""
+    """Choose the school, the measurement that decides, what to do between sizes, and the ease or the look wanted."""
     form = await read_form(request, home.unit)
     make = makes.make(home.conn, make_id)
     wanted: dict[Zone, float] = {z: e.mm for z in ZONES if (e := form.length(f"ease-{z}", most_mm=800)) is not None}
+    under = form.length("worn_under", most_mm=400)
+    looks = ("", *(look.name for look in home.settings.looks))
     plan = replace(
         make.plan,
         school=form.choice("school", SCHOOLS),
@@ -193,6 +119,8 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
         key=form.choice("key", ZONES),
         want_ease=wanted,
         prove=form.choice("prove", PROVE),
+        look=form.choice("look", looks),
+        worn_under_mm=under.mm if under else 0.0,
     )
     if not form.sound:
         return _page(request, home, make_id, form, 422)
@@ -206,40 +134,132 @@ async def alter(request: Request, home: Home, make_id: int) -> Response:
     """Add an alteration; it is carried to every piece that joins."""
     form = await read_form(request, home.unit)
     view = MakeView(home.conn, make_id, home.settings)
+    wanted = _read_alteration(form, view)
+    if wanted is not None and (problem := refusal(view, next(iter(view.sizes), ""), wanted)) is not None:
+        form.errors[problem.field or "by"] = problem.text
+    if not form.sound or wanted is None:
+        return _page(request, home, make_id, form, 422)
+    return _keep(request, home, view, form, alterations=(*view.make.plan.alterations, wanted))
+
+
+def _read_alteration(form: Form, view: MakeView) -> Alteration | None:
+    """The alteration a form asks for; None, with the errors in the form, when it cannot be read."""
     kind, piece = form.choice("kind", tuple(KINDS)), form.text("piece", "A piece", 40)
     by, at = form.length("by", "How much", 600), form.length("at", most_mm=3000)
+    across = form.length("across", most_mm=1500)
     if piece not in {p.number for p in view.drawn.pieces}:
         form.errors["piece"] = "Choose one of the pieces."
-    if "at" in KINDS[kind].inputs and at is None and "at" not in form.errors:
-        form.errors["at"] = "Say where on the piece, measured from its top."
     if not form.sound or by is None:
-        return _page(request, home, make_id, form, 422)
-    edge = form.text("edge") if "edge" in KINDS[kind].inputs else ""
-    wanted = Alteration(
-        kind, piece, -by.mm if form.flag("less") else by.mm, at.mm + _top(view, piece) if at else None, edge
+        return None
+    inputs = KINDS[kind].inputs
+    if "across" in inputs and (at is None) != (across is None):
+        form.errors["across" if at else "at"] = (
+            "Give the bust point both ways, or leave both empty for the piece's own mark."
+        )
+        return None
+    return Alteration(
+        kind,
+        piece,
+        -by.mm if form.flag("less") else by.mm,
+        at.mm + top_of(view, piece) if at and "at" in inputs else None,
+        form.text("edge") if "edge" in inputs else "",
+        across_mm=_inner(view, piece) + across.mm if across and "across" in inputs else None,
     )
-    return _keep_alterations(request, home, view, (*view.make.plan.alterations, wanted), form)
+
+
+def _inner(view: MakeView, number: str) -> float:
+    """The y of a piece's inner edge, from which a tape measures across."""
+    shapes = (p.shapes.get(view.sizes[0]) for p in view.drawn.pieces if p.number == number and view.sizes)
+    return next((min(y for _, y in shape.outline) for shape in shapes if shape), 0.0)
 
 
 @router.post("/alter/{number}", name="fit_alter_change")
 async def change_alteration(request: Request, home: Home, make_id: int, number: int) -> Response:
-    """Switch an alteration off or on, or take it away."""
+    """Switch an alteration off or on, take it away, or say whether a piece that joins is to follow it."""
     form = await read_form(request)
     view = MakeView(home.conn, make_id, home.settings)
     kept = list(view.make.plan.alterations)
     if not 0 <= number < len(kept):
         raise db.NotFound("There is no such alteration.")
+    removed = view.make.plan.removed
     if form.flag("drop"):
-        kept.pop(number)
+        removed = (kept.pop(number), *removed)[:MOST_REMOVED]
+    elif piece := form.typed.get("leave", ""):
+        kept[number] = replace(kept[number], leave=tuple(dict.fromkeys((*kept[number].leave, piece[:40]))))
+    elif piece := form.typed.get("follow", ""):
+        kept[number] = replace(kept[number], leave=tuple(p for p in kept[number].leave if p != piece))
     else:
         kept[number] = replace(kept[number], on=not kept[number].on)
-    return _keep_alterations(request, home, view, tuple(kept), form)
+    return _keep(request, home, view, form, alterations=tuple(kept), removed=removed)
 
 
-def _keep_alterations(
-    request: Request, home: Household, view: MakeView, alterations: tuple[Alteration, ...], form: Form
-) -> Response:
+@router.post("/put-back", name="fit_put_back")
+async def put_back(request: Request, home: Home, make_id: int) -> Response:
+    """Put back the alteration that was taken away last."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    plan = view.make.plan
+    if not plan.removed:
+        raise db.NotFound("There is nothing to put back.")
+    return _keep(request, home, view, form, alterations=(*plan.alterations, plan.removed[0]), removed=plan.removed[1:])
+
+
+@router.post("/note", name="fit_note")
+async def note(request: Request, home: Home, make_id: int) -> Response:
+    """Write down what a trial showed."""
+    form = await read_form(request, home.unit)
+    view = MakeView(home.conn, make_id, home.settings)
+    place, _, fault = form.choice("finding", _findings()).partition(" ")
+    by, trial = form.length("pinned", "How much", 600), form.choice("trial", tuple(TRIALS))
+    words = form.text("words", most=300)
+    ids = [g.id for g in view.make.garments]
+    garment = whole_number(form.typed.get("garment", "")) or ids[0]
+    if garment not in ids:
+        form.errors["pinned"] = "There is no such garment in this make."
+    if not form.sound or by is None:
+        return _page(request, home, make_id, form, 422)
     with db.write(home.conn):
-        plan = replace(view.make.plan, alterations=alterations)
+        fitnotes.add_note(home.conn, make_id, garment, FitNote(place, fault, by, trial, words), today())
+    stage = "wear" if form.typed.get("from") == "wear" else "fit"
+    return see_other(request, f"/makes/{make_id}/{stage}#record")
+
+
+def _findings() -> tuple[str, ...]:
+    """Every place with every fault, as the form sends them."""
+    return tuple(f"{place.name} {fault.name}" for place in PLACES.values() for fault in place.faults)
+
+
+@router.post("/note/{note_id}/drop", name="fit_note_drop")
+async def drop_note(request: Request, home: Home, make_id: int, note_id: int) -> Response:
+    """Take a finding of this make out of the record."""
+    await read_form(request)
+    with db.write(home.conn):
+        fitnotes.drop_note(home.conn, make_id, note_id)
+    return see_other(request, f"/makes/{make_id}/fit#record")
+
+
+@router.post("/propose/{note_id}", name="fit_propose")
+async def answer(request: Request, home: Home, make_id: int, note_id: int) -> Response:
+    """Make a finding into an alteration, leave it, or open it again."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    found = next((p for p in proposals(view, next(iter(view.sizes), "")) if p.stored.id == note_id), None)
+    said = form.choice("answer", ANSWERS)
+    if found is None or (said == "made" and found.alteration is None):
+        raise db.NotFound("There is no such proposal.")
+    plan = view.make.plan
+    answered: Mapping[str, Literal["made", "left"]] = {k: v for k, v in plan.answered.items() if k != str(note_id)}
+    alterations = plan.alterations
+    if said == "made" and found.alteration is not None:
+        answered, alterations = {**answered, str(note_id): "made"}, (*alterations, found.alteration)
+    elif said == "left":
+        answered = {**answered, str(note_id): "left"}
+    return _keep(request, home, view, form, alterations=alterations, answered=answered)
+
+
+def _keep(request: Request, home: Household, view: MakeView, form: Form, **changed: object) -> Response:
+    """Keep the plan with these parts changed, and go back to the alterations."""
+    with db.write(home.conn):
+        plan: Plan = replace(view.make.plan, **changed)  # type: ignore[arg-type]
         makes.put_plan(home.conn, view.make.id, form.version() or view.make.version, plan)
     return see_other(request, f"/makes/{view.make.id}/fit#alterations")

@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.fit.record import PLACES, TRIALS
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form
@@ -13,9 +14,15 @@ KINDS = ("happened", "next-time")
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
     view = MakeView(home.conn, make_id, home.settings)
-    return page(
-        request, home, "wear/show.html", {"view": view, "notes": makes.notes(home.conn, make_id), "form": form}, status
-    )
+    context = {
+        "view": view,
+        "notes": makes.notes(home.conn, make_id),
+        "form": form,
+        "garments": [(g.id, view.people.get(g.person_id or 0)) for g in view.make.garments],
+        "places": PLACES.values(),
+        "trials": TRIALS,
+    }
+    return page(request, home, "wear/show.html", context, status)
 
 
 @router.get("", name="wear")

@@ -19,6 +19,79 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // The ease picture: the line that is cut is dragged, or moved by arrow keys, from size line to size line.
+  Alpine.data("easeline", () => ({
+    init() {
+      this.$root.querySelectorAll(".handle").forEach((handle) => {
+        handle.addEventListener("pointerdown", (event) => this.grab(event, handle));
+        handle.addEventListener("keydown", (event) => this.step(event, handle));
+      });
+      const back = location.hash.startsWith("#handle-") && document.getElementById(location.hash.slice(1));
+      if (back && this.$root.contains(back)) back.focus();
+    },
+    stops(handle) { return JSON.parse(handle.dataset.stops); },
+    grab(event, handle) {
+      event.preventDefault();
+      const svg = handle.ownerSVGElement;
+      handle.setPointerCapture(event.pointerId);
+      const move = (moved) => {
+        const point = new DOMPoint(moved.clientX, moved.clientY).matrixTransform(svg.getScreenCTM().inverse());
+        this.to(handle, this.nearest(handle, point.x));
+      };
+      const drop = () => {
+        handle.removeEventListener("pointermove", move);
+        handle.removeEventListener("pointerup", drop);
+        this.keep(handle);
+      };
+      handle.addEventListener("pointermove", move);
+      handle.addEventListener("pointerup", drop);
+    },
+    nearest(handle, x) {
+      return this.stops(handle).reduce((best, stop) => (Math.abs(stop[1] - x) < Math.abs(best[1] - x) ? stop : best));
+    },
+    to(handle, stop) {
+      handle.dataset.size = stop[0];
+      const y = handle.getAttribute("transform").match(/([\d.]+)\)$/)[1];
+      handle.setAttribute("transform", `translate(${stop[1]} ${y})`);
+      handle.querySelector("text").textContent = stop[0];
+      const line = handle.ownerSVGElement.querySelector(".chosen-line");
+      const places = [...handle.ownerSVGElement.querySelectorAll(".handle")].map((h) => h.getAttribute("transform").match(/[-\d.]+/g).join(","));
+      if (line) line.setAttribute("points", places.join(" "));
+      this.$root.querySelector("[data-live]").textContent = `${handle.dataset.zone}: size ${stop[0]}.`;
+    },
+    step(event, handle) {
+      const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+      if (!by) return;
+      event.preventDefault();
+      const stops = this.stops(handle);
+      const now = stops.findIndex((stop) => stop[0] === handle.querySelector("text").textContent);
+      this.to(handle, stops[Math.min(stops.length - 1, Math.max(0, now + by))]);
+      clearTimeout(this.waiting);
+      this.waiting = setTimeout(() => this.keep(handle), 700);
+    },
+    waiting: null,
+    keep(handle) {
+      const form = this.$root.querySelector("[data-size-form]");
+      const zone = form.elements[`zone-${handle.dataset.zone}`];
+      if (!handle.dataset.size) return;
+      if (zone) zone.value = handle.dataset.size === form.elements.size.value ? "" : handle.dataset.size;
+      else form.elements.size.value = handle.dataset.size;
+      form.elements.handle.value = handle.dataset.zone;
+      form.requestSubmit();
+    },
+  }));
+
+  // An alteration's form: what the chosen kind is, and only the fields that it takes.
+  Alpine.data("kinds", () => ({
+    init() { this.show(); },
+    show() {
+      const chosen = this.$root.querySelector("#f-kind").selectedOptions[0];
+      const inputs = chosen.dataset.inputs.split(" ");
+      this.$root.querySelectorAll("[data-input]").forEach((field) => { field.hidden = !inputs.includes(field.dataset.input); });
+      this.$root.querySelector("p[data-about]").textContent = chosen.dataset.about;
+    },
+  }));
+
   // The sewing order: drag a step, or move it with its two buttons; the server says what is too early.
   Alpine.data("order", () => ({
     dragged: null,

@@ -1,7 +1,7 @@
 """Quick shapes of the upper body: bodice halves, sleeve, yoke, collars."""
 
 from rowanseed.core.lay.model import Point, Segment
-from rowanseed.core.pattern.model import Notch, PieceShape
+from rowanseed.core.pattern.model import Line, Notch, PieceShape
 from rowanseed.core.pattern.quick.build import Measure, Measures, QuickShape, Walk, need, side_of
 
 
@@ -39,13 +39,13 @@ def _bodice(m: Measures, extension: float, hollow: float) -> tuple[Walk, float]:
 def bodice_back(m: Measures) -> PieceShape:
     """Half a back on the fold."""
     walk, foot = _bodice(m, 0.0, 0.06)
-    return walk.shape(fold=((m["neck_depth"], 0), (foot, 0)))
+    return walk.shape(fold=((m["neck_depth"], 0), (foot, 0)), levels={"bust": m["armhole_depth"]})
 
 
 def bodice_front_fold(m: Measures) -> PieceShape:
     """Half a front on the fold."""
     walk, foot = _bodice(m, 0.0, 0.12)
-    return walk.shape(fold=((m["neck_depth"], 0), (foot, 0)))
+    return walk.shape(fold=((m["neck_depth"], 0), (foot, 0)), levels={"bust": m["armhole_depth"]})
 
 
 def bodice_front(m: Measures) -> PieceShape:
@@ -53,7 +53,8 @@ def bodice_front(m: Measures) -> PieceShape:
     walk, foot = _bodice(m, m["overlap"], 0.12)
     middle = m["chest_width"] / 2
     grain: Segment = ((m["armhole_depth"], middle), (0.9 * foot, middle))
-    return walk.shape(grain=grain)
+    centre = Line("centre front", ((m["neck_depth"], 0), (foot, 0)))
+    return walk.shape(grain=grain, lines=(centre,) if m["overlap"] else (), levels={"bust": m["armhole_depth"]})
 
 
 def sleeve(m: Measures) -> PieceShape:
@@ -68,7 +69,9 @@ def sleeve(m: Measures) -> PieceShape:
     walk.line("front seam", (length, middle + wrist / 2)).line("hem", (length, middle - wrist / 2)).close("back seam")
     notch_back, notch_front = walk.points[6], walk.points[22]
     return walk.shape(
-        grain=((0.3 * length, middle), (0.85 * length, middle)), notches=(Notch(notch_back, 2), Notch(notch_front, 1))
+        grain=((0.3 * length, middle), (0.85 * length, middle)),
+        notches=(Notch(notch_back, 2), Notch(notch_front, 1)),
+        levels={"upper_arm": cap, "wrist": length},
     )
 
 

@@ -71,6 +71,7 @@ class Walk:
         grain: Segment | None = None,
         notches: tuple[Notch, ...] = (),
         lines: tuple[Line, ...] = (),
+        levels: Mapping[str, float] | None = None,
     ) -> PieceShape:
         """The finished shape. Raises ShapeError when the measures give no simple outline."""
         outline: Outline = tuple((round(x, 3), round(y, 3)) for x, y in self.points)
@@ -80,7 +81,7 @@ class Walk:
             raise ShapeError(
                 "These figures give no piece: an edge crosses another. Check which figure is which."
             ) from error
-        return PieceShape(outline, fold, grain, notches, (), lines, dict(self.edges))
+        return PieceShape(outline, fold, grain, notches, (), lines, dict(self.edges), levels or {})
 
 
 def _near(a: Point, b: Point) -> bool:

@@ -35,7 +35,8 @@ def _leg(m: Measures, lean: float, rise: float) -> PieceShape:
         (hip_at, hip),
     )
     walk.line("centre", centre_top)
-    return walk.close("waist").shape(grain=((crotch, crease), (0.9 * length, crease)))
+    levels = {"waist": 0.0, "hip": hip_at, "thigh": crotch}
+    return walk.close("waist").shape(grain=((crotch, crease), (0.9 * length, crease)), levels=levels)
 
 
 def trouser_front(m: Measures) -> PieceShape:

@@ -1,0 +1,170 @@
+"""The fit record: what a try-on showed, place by place, and the alterations it asks for.
+
+A finding such as "2 cm too wide at the hip" is shared out over the edges that an alteration moves, so that the garment changes by
+what was pinned.
+"""
+
+from dataclasses import dataclass
+
+from rowanseed.core.errors import Finding
+from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What can be wrong at a place: its words, which way the piece must change, and the alteration that does it."""
+
+    name: str
+    words: str
+    sign: float
+    kind: str
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a garment is judged. `level`: the girth it is, empty for a length."""
+
+    name: str
+    words: str
+    faults: tuple[Fault, ...]
+    level: str = ""
+    edge: str = ""
+
+
+def _girth(kind: str = "taper", tight: str = "") -> tuple[Fault, ...]:
+    return (Fault("wide", "too wide", -1.0, kind), Fault("tight", "too tight", 1.0, tight or kind))
+
+
+def _length(kind: str = "length") -> tuple[Fault, ...]:
+    return (Fault("long", "too long", -1.0, kind), Fault("short", "too short", 1.0, kind))
+
+
+PLACES: dict[str, Place] = {
+    p.name: p
+    for p in (
+        Place("bust", "the bust", _girth("side", "bust"), "bust", "side"),
+        Place("waist", "the waist", _girth(), "waist", "side"),
+        Place("hip", "the hip", _girth(), "hip", "side"),
+        Place("upper-arm", "the upper arm", (Fault("tight", "too tight", 1.0, "upper-arm"),), "upper_arm"),
+        Place("thigh", "the thigh", _girth(), "thigh", "side"),
+        Place("body-length", "the body's length", _length(), "waist"),
+        Place("sleeve-length", "the sleeve's length", _length(), "upper_arm"),
+        Place("leg-length", "the leg's length", _length(), "thigh"),
+        Place("hem", "the hem", _length("hem"), "", "hem"),
+        Place("strap", "the strap", _length("strap")),
+        Place("shoulder", "the shoulder", (Fault("loose", "loose at its outer end", 1.0, "shoulder"),), "", "shoulder"),
+        Place(
+            "crotch",
+            "the crotch",
+            (Fault("tight", "too tight or shallow", 1.0, "crotch"), Fault("low", "too low", -1.0, "crotch")),
+            "",
+            "crotch",
+        ),
+    )
+}
+TRIALS: dict[str, str] = {
+    "tissue": "tissue held to the body",
+    "toile": "toile",
+    "try-on": "try-on while sewing",
+    "worn": "worn",
+}
+
+
+@dataclass(frozen=True)
+class FitNote:
+    """One finding of a trial: where, what, by how much round the whole body or along it, and in the sewist's words."""
+
+    place: str
+    fault: str
+    by: Length
+    trial: str = "try-on"
+    words: str = ""
+
+    def sentence(self) -> str:
+        """The finding as one would say it.
+
+        >>> FitNote("hip", "wide", Length(20.0, "2 cm", "cm")).sentence()
+        '2 cm too wide at the hip'
+        """
+        place, fault = PLACES[self.place], fault_of(self.place, self.fault)
+        join = "at" if place.level or place.edge else "in"
+        said = f"{self.by.text} {fault.words if fault else self.fault} {join} {place.words}"
+        return f"{said}: {self.words}" if self.words else said
+
+
+def fault_of(place: str, fault: str) -> Fault | None:
+    """The fault of that name at a place."""
+    return next((f for f in PLACES[place].faults if f.name == fault), None) if place in PLACES else None
+
+
+def propose(note: FitNote, pattern: Pattern, view: str, size: str) -> Alteration | Finding:
+    """The alteration that mends what a note says on this pattern, or a finding that says why none can be named."""
+    place, fault = PLACES[note.place], fault_of(note.place, note.fault)
+    if fault is None:
+        return _no_way(note, "the note names nothing that an alteration mends")
+    for piece in pattern.pieces_of(view, "self"):
+        shape = piece.shapes.get(size)
+        if shape is None or piece.same_as or not _fits(place, fault, shape):
+            continue
+        at, across = _where(place, fault, shape)
+        by = fault.sign * note.by.mm / _times(place, fault, piece, pattern, size)
+        return Alteration(fault.kind, piece.number, by, at, place.edge, across_mm=across, why=note.sentence())
+    return _no_way(note, f"no piece of this pattern shows {_needed(place)}")
+
+
+def _no_way(note: FitNote, why: str) -> Finding:
+    return Finding(
+        "note", "no-alteration", f"{note.sentence().capitalize()}: {why}. Alter it by hand, or mark the piece first."
+    )
+
+
+def _needed(place: Place) -> str:
+    level = f"where its {place.level.replace('_', ' ')} lies" if place.level else ""
+    edge = f"an edge “{place.edge}”" if place.edge else ""
+    return " and ".join(part for part in (level, edge) if part) or "it"
+
+
+def _fits(place: Place, fault: Fault, shape: PieceShape) -> bool:
+    """Whether a piece is the one to alter: it has the level and the edge, and what the alteration needs."""
+    if place.level and place.level not in shape.levels:
+        return False
+    if place.edge and place.edge not in shape.edges:
+        return False
+    if fault.kind == "bust":
+        return "armhole" in shape.edges and any(m.name == "bust point" for m in shape.marks)
+    if fault.kind == "upper-arm":
+        return {"front seam", "back seam"} <= set(shape.edges)
+    return True
+
+
+def _where(place: Place, fault: Fault, shape: PieceShape) -> tuple[float | None, float | None]:
+    """The x, and for a bust the y, at which the alteration is made on this piece."""
+    if fault.kind == "bust":
+        return next(m.at for m in shape.marks if m.name == "bust point")
+    if fault.kind == "length":
+        line = next((line for line in shape.lines if line.kind == "lengthen"), None)
+        xs = [x for x, _ in shape.outline]
+        return (line.points[0][0] if line else (shape.levels[place.level] + max(xs)) / 2), None
+    return (shape.levels[place.level] if fault.kind == "taper" else None), None
+
+
+def _times(place: Place, fault: Fault, piece: Piece, pattern: Pattern, size: str) -> float:
+    """How many times round the body one piece's change counts: every copy of each edge that moves with it."""
+    if fault.kind == "bust":
+        return float(piece.cut)
+    if fault.kind not in ("taper", "side"):
+        return 1.0
+    times = _copies(piece, size)
+    for seam in pattern.seams:
+        for mine, other in ((seam.a, seam.b), (seam.b, seam.a)):
+            if mine == (piece.number, place.edge) and other[0] != piece.number:
+                partner = next((p for p in pattern.pieces if p.number == other[0]), None)
+                times += _copies(partner, size) if partner else 0
+    return times / 2 if place.level == "thigh" else float(times)
+
+
+def _copies(piece: Piece, size: str) -> int:
+    shape = piece.shapes.get(size)
+    return piece.cut * (2 if shape is not None and shape.fold_edge else 1)

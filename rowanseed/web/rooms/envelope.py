@@ -1,0 +1,236 @@
+"""A pattern's envelope as a form: sizes with body and finished measurements, views, what it was drawn for."""
+
+from dataclasses import dataclass, replace
+
+from fastapi import APIRouter, Request, Response
+from starlette.datastructures import FormData
+
+from rowanseed.core.errors import LengthError
+from rowanseed.core.fit.ease import CUTS, ZONES, Garment
+from rowanseed.core.lengths import Length, Unit, parse_length
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, View
+from rowanseed.store import db, patterns
+from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/patterns", include_in_schema=False)
+GARMENTS: tuple[Garment, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
+CELLS = (*(("body", key) for key in (*ZONES, "height")), *(("finished", zone) for zone in ZONES))
+RANGE_SIGNS = ("–", "—", " to ", "-")
+
+
+@dataclass
+class SizeLine:
+    """One row of the size table as typed, with its errors by cell."""
+
+    size: str
+    cells: dict[str, str]
+    errors: dict[str, str]
+
+
+@router.get("/new", name="pattern_new")
+def new(request: Request, home: Home) -> Response:
+    """The form for an envelope."""
+    lines = [SizeLine("", {}, {}) for _ in range(3)]
+    return _envelope_form(request, home, Form({"views": "A"}), lines, None, 200)
+
+
+@router.post("/new")
+async def add(request: Request, home: Home) -> Response:
+    """Add a pattern by its envelope."""
+    form = await read_form(request, home.unit)
+    pattern, lines = _read_envelope(form, await request.form(), home.unit, Pattern(""))
+    if pattern is None:
+        return _envelope_form(request, home, form, lines, None, 422)
+    with db.write(home.conn):
+        pattern_id = patterns.add_pattern(home.conn, pattern)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.get("/{pattern_id}/envelope", name="envelope")
+def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
+    """The envelope's form, filled in."""
+    stored = patterns.envelope(home.conn, pattern_id)
+    p = stored.pattern
+    views = "\n".join(f"{v.name}: {v.description}" if v.description else v.name for v in p.views)
+    typed = {
+        "name": p.name,
+        "label": p.label,
+        "garment": p.garment,
+        "views": views,
+        "notions": p.notions,
+        "note": p.note,
+    }
+    if p.drafted_height:
+        typed["drafted_height"] = p.drafted_height.text
+    typed.update(cut=p.cut, least_stretch=f"{p.least_stretch * 100:g}" if p.least_stretch else "")
+    lines = [_line(s) for s in p.sizes]
+    return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
+
+
+@router.post("/{pattern_id}/envelope")
+async def change_envelope(request: Request, home: Home, pattern_id: int) -> Response:
+    """Change the envelope."""
+    form = await read_form(request, home.unit)
+    stored = patterns.envelope(home.conn, pattern_id)
+    pattern, lines = _read_envelope(form, await request.form(), home.unit, stored.pattern)
+    if pattern is None:
+        return _envelope_form(request, home, form, lines, stored, 422)
+    with db.write(home.conn):
+        patterns.update_envelope(home.conn, pattern_id, form.version(), pattern)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+def _envelope_form(
+    request: Request,
+    home: Household,
+    form: Form,
+    lines: list[SizeLine],
+    stored: patterns.StoredPattern | None,
+    status: int,
+) -> Response:
+    context = {"form": form, "lines": lines, "stored": stored, "garments": GARMENTS, "cells": CELLS}
+    return page(request, home, "patterns/envelope.html", context, status)
+
+
+def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> tuple[Pattern | None, list[SizeLine]]:
+    """The pattern an envelope form describes (None when something is wrong), and its size rows as typed."""
+    name = form.text("name", "A name", 120)
+    height = form.length("drafted_height", most_mm=2500)
+    views = _read_views(form, before)
+    lines, sizes = _read_sizes(form, data, unit)
+    pattern = replace(
+        before,
+        name=name,
+        label=form.text("label"),
+        garment=form.choice("garment", GARMENTS),
+        drafted_height=height,
+        sizes=sizes,
+        views=views,
+        notions=form.text("notions"),
+        note=form.text("note"),
+        cut=form.choice("cut", CUTS),
+        least_stretch=form.percent("least_stretch", 3.0),
+    )
+    return (pattern if form.sound else None), lines
+
+
+def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
+    """Views, one a line: `A: with a collar`. Their features are kept by name."""
+    kept = {v.name: v.features for v in before.views}
+    views: dict[str, View] = {}
+    for line in form.typed.get("views", "").splitlines():
+        name, _, words = line.partition(":")
+        if name.strip():
+            views[name.strip()[:40]] = View(name.strip()[:40], words.strip(), kept.get(name.strip(), {}))
+    if not views:
+        form.errors["views"] = "Name at least one view, such as A."
+    return tuple(views.values()) or (View("A"),)
+
+
+def _line(size: EnvelopeSize) -> SizeLine:
+    """A size as its row of the form."""
+    cells = {}
+    for kind, key in CELLS:
+        held: Length | None = getattr(size, kind).get(key)
+        if held is not None:
+            end = size.upto.get(key) if kind == "body" else None
+            cells[f"{kind}_{key}"] = f"{held.text} – {end.text}" if end else held.text
+    if size.age:
+        first, last = size.age
+        cells["age"] = f"{first:g}" if first == last else f"{first:g} – {last:g}"
+    return SizeLine(size.size, cells, {})
+
+
+def _read_sizes(form: Form, data: FormData, unit: Unit) -> tuple[list[SizeLine], tuple[EnvelopeSize, ...]]:
+    names = [f"{kind}_{key}" for kind, key in CELLS] + ["age"]
+    columns = {name: [str(v) for v in data.getlist(name)] for name in names}
+    lines: list[SizeLine] = []
+    sizes: list[EnvelopeSize] = []
+    for at, raw in enumerate(str(v).strip() for v in data.getlist("size")):
+        cells = {key: values[at].strip() for key, values in columns.items() if at < len(values) and values[at].strip()}
+        if not raw and not cells:
+            continue
+        line = SizeLine(raw, cells, {})
+        size = _read_size(line, unit)
+        if not raw:
+            line.errors["size"] = "Which size?"
+        if raw in [s.size for s in sizes]:
+            line.errors["size"] = "This size stands here twice."
+        form.errors.update({f"size {raw or at + 1}": text for text in line.errors.values()})
+        lines.append(line)
+        sizes.append(size)
+    _refuse_falling(form, lines, sizes)
+    return lines or [SizeLine("", {}, {})], tuple(sizes)
+
+
+def _read_size(line: SizeLine, unit: Unit) -> EnvelopeSize:
+    """A row's size; what cannot be read goes into the row's errors."""
+    held: dict[str, dict[str, Length]] = {"body": {}, "finished": {}}
+    upto: dict[str, Length] = {}
+    for kind, key in CELLS:
+        text = line.cells.get(f"{kind}_{key}")
+        if text is None:
+            continue
+        try:
+            low, high = read_range(text, unit)
+        except LengthError as error:
+            line.errors[f"{kind}_{key}"] = error.text
+            continue
+        held[kind][key] = low
+        if high is not None and kind == "finished":
+            line.errors[f"{kind}_{key}"] = "A finished garment has one measure; write one length."
+        elif high is not None:
+            upto[key] = high
+    return EnvelopeSize(line.size, held["body"], held["finished"], upto, _read_age(line))
+
+
+def read_range(text: str, unit: Unit) -> tuple[Length, Length | None]:
+    """A length, or two of them as a letter size covers: `34–36 in`, `86 cm to 91 cm`; a fraction's dash is not a range.
+
+    Raises:
+        LengthError: neither reads as a length.
+    """
+    for sign in RANGE_SIGNS:
+        first, found, second = text.partition(sign)
+        if not found or not first.strip() or not second.strip():
+            continue
+        try:
+            high = _with_unit(second.strip(), unit)
+            low = _with_unit(first.strip(), high.unit)
+        except LengthError:
+            continue
+        if high.mm > low.mm:
+            return low, high
+    return _with_unit(text, unit), None
+
+
+def _with_unit(text: str, unit: Unit) -> Length:
+    read = parse_length(text, unit)
+    return read if not text[-1].isdecimal() else Length(read.mm, f"{text} {unit}", unit)
+
+
+def _read_age(line: SizeLine) -> tuple[float, float] | None:
+    """The years a child's size is for: `5` or `5-6`."""
+    text = line.cells.get("age", "")
+    if not text:
+        return None
+    parts = text.replace("–", "-").replace(" to ", "-").removesuffix("years").split("-")
+    try:
+        years = [float(part.strip().replace(",", ".")) for part in parts]
+    except ValueError:
+        years = []
+    if len(years) not in (1, 2) or not all(0 <= y <= 120 for y in years) or years[0] > years[-1]:
+        line.errors["age"] = "Write years, such as 5 or 5–6."
+        return None
+    return years[0], years[-1]
+
+
+def _refuse_falling(form: Form, lines: list[SizeLine], sizes: list[EnvelopeSize]) -> None:
+    for at in range(1, len(sizes)):
+        for kind, zone in CELLS:
+            small, large = getattr(sizes[at - 1], kind).get(zone), getattr(sizes[at], kind).get(zone)
+            if small and large and large.mm < small.mm:
+                text = f"Smaller than size {sizes[at - 1].size}: list the smallest size first."
+                lines[at].errors[f"{kind}_{zone}"] = text
+                form.errors[f"size {sizes[at].size}"] = text
