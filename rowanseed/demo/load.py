@@ -1,6 +1,7 @@
 """Loading the invented household, through the same functions a user's pages call."""
 
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
@@ -9,9 +10,10 @@ from typing import cast
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import Print
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.record import FitNote
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort
-from rowanseed.core.lengths import parse_length
+from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.making import (
     altered_pattern,
     cut_cards,
@@ -27,7 +29,7 @@ from rowanseed.core.sew.model import Garment
 from rowanseed.core.sew.order import sequence
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.formats.sewing import library
-from rowanseed.store import cloths, db, makes, patterns, people
+from rowanseed.store import cloths, db, fitnotes, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.store.settings import settings
 
@@ -44,6 +46,12 @@ PEOPLE = (
     ("Benno Askew", False, "Sings bass.", {"bust": "110 cm", "waist": "99 cm", "hip": "112 cm", "height": "184 cm"}),
     ("Lotte Askew", True, "Grows fast.", {"bust": "66 cm", "waist": "60 cm", "hip": "70 cm", "height": "128 cm"}),
 )  # fmt: skip
+
+
+GROWN = (
+    (700, {"bust": "61 cm", "waist": "56 cm", "hip": "63 cm", "height": "115 cm"}),
+    (430, {"bust": "63 cm", "waist": "57.5 cm", "hip": "66 cm", "height": "121 cm"}),
+)
 
 
 def _cloths() -> dict[str, Cloth]:
@@ -113,14 +121,21 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
 def _add_people(conn: sqlite3.Connection, today: date) -> list[int]:
     out = []
     for k, (name, child, note, figures) in enumerate(PEOPLE):
-        person_id = people.add_person(conn, name, child, note, demo=True)
-        values = {key: parse_length(text) for key, text in figures.items()}
+        born_on = today - timedelta(days=2810) if child else None
+        person_id = people.add_person(conn, name, child, note, demo=True, born_on=born_on)
+        values = _lengths(figures)
         if k == 0:
             before = {**values, "waist": parse_length("30 1/2 in"), "hip": parse_length("40 in")}
             people.add_set(conn, person_id, today - timedelta(days=420), before)
+        for days, earlier in GROWN if child else ():
+            people.add_set(conn, person_id, today - timedelta(days=days), _lengths(earlier))
         people.add_set(conn, person_id, today - timedelta(days=40 + 35 * k), values)
         out.append(person_id)
     return out
+
+
+def _lengths(figures: Mapping[str, str]) -> dict[str, Length]:
+    return {key: parse_length(text) for key, text in figures.items()}
 
 
 def _add_makes(
@@ -172,6 +187,13 @@ def _add_makes(
     makes.add_note(
         conn, old, "happened", "The canvas ravelled at once: overlock before anything else.", today - timedelta(280)
     )
+    first = makes.make(conn, old).garments[0].id
+    wide = FitNote("hip", "wide", parse_length("2 cm"), "worn", "it stands away when I sit")
+    fitnotes.add_note(conn, old, first, wide, today - timedelta(250))
+    short = FitNote("sleeve-length", "short", parse_length("1 in"), "worn")
+    made = fitnotes.add_note(conn, old, first, short, today - timedelta(250))
+    plan_of_shirt = makes.make(conn, shirt)
+    makes.put_plan(conn, shirt, plan_of_shirt.version, replace(plan_of_shirt.plan, answered={str(made): "made"}))
     makes.finish(conn, old, today - timedelta(250))
     return [shirt, legs, choir, old]
 

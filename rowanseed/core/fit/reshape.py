@@ -13,6 +13,8 @@ from rowanseed.core.lay.model import Outline, Point
 from rowanseed.core.pattern.model import PieceShape, refuse_bad_outline
 
 Profile = Callable[[float], float]
+NEAR_EDGE_MM = 8.0  # a notch or mark within this of an edge goes with it
+SQUARE_SHARE = 0.2  # an edge that runs this much square to a movement is measured that way
 SAME = 1e-4  # nearer than this two places are one; also keeps slivers of rounding out of folded strips
 
 
@@ -187,19 +189,19 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
         raise AlterationError(f"There is no edge “{edge}” on this piece; it has: {known}.", "edge")
     n = len(shape.outline)
     shift = [0.0] * n
+    axis = 0 if abs(dx) > abs(dy) else 1
     first, last = shape.edges[edge]
-    _spread(shape.outline, shift, first, last, profile)
+    _spread(shape.outline, shift, (first, last), profile, axis)
     start, end = profile(0.0), profile(1.0)
     for name, (i, j) in shape.edges.items():
         if name != edge and j == first and i != last:
-            _spread(shape.outline, shift, i, j, lambda t: start * t)
+            _spread(shape.outline, shift, (i, j), lambda t: start * t, axis)
         elif name != edge and i == last and j != first:
-            _spread(shape.outline, shift, i, j, lambda t: end * (1.0 - t))
+            _spread(shape.outline, shift, (i, j), lambda t: end * (1.0 - t), axis)
     moved = [(x + shift[k] * dx, y + shift[k] * dy) for k, (x, y) in enumerate(shape.outline)]
 
     def follow(point: Point) -> Point:
-        k = min(range(n), key=lambda i: math.dist(shape.outline[i], point))
-        near = shift[k] if math.dist(shape.outline[k], point) < 8.0 else 0.0
+        near = _shift_near(shape.outline, shift, point)
         return (point[0] + near * dx, point[1] + near * dy)
 
     return rebuilt(shape, moved, list(range(n)), follow)
@@ -224,13 +226,39 @@ def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShap
     return replace(shape, outline=tuple(points), edges=edges)
 
 
-def _spread(outline: Outline, shift: list[float], first: int, last: int, profile: Profile) -> None:
-    n = len(outline)
-    points = edge_points(outline, (first, last))
-    total, far = path_length(points) or 1.0, 0.0
-    for k, point in enumerate(points):
-        far += math.dist(points[k - 1], point) if k else 0.0
-        shift[(first + k) % n] = profile(far / total)
+def _shift_near(outline: Outline, shift: list[float], place: Point) -> float:
+    """How far the outline moved where a notch lies on it; a mark further inside the piece stays."""
+    best, found, n = NEAR_EDGE_MM, 0.0, len(outline)
+    for k, (ax, ay) in enumerate(outline):
+        bx, by = outline[(k + 1) % n]
+        size = (bx - ax) ** 2 + (by - ay) ** 2
+        t = ((place[0] - ax) * (bx - ax) + (place[1] - ay) * (by - ay)) / size if size else 0.0
+        t = min(1.0, max(0.0, t))
+        miss = math.dist(place, (ax + t * (bx - ax), ay + t * (by - ay)))
+        if miss < best:
+            best, found = miss, shift[k] + t * (shift[(k + 1) % n] - shift[k])
+    return found
+
+
+def _spread(outline: Outline, shift: list[float], edge: tuple[int, int], profile: Profile, axis: int) -> None:
+    """Give every point of an edge its shift, by how far along the edge it lies.
+
+    Counted square to the movement where the edge runs that way, since the movement itself does not change that: an edge moved
+    out and in again comes back to where it was.
+    Args:
+        axis: 0 when the edge moves along x, else 1.
+    """
+    points = edge_points(outline, edge)
+    square = [abs(b[1 - axis] - a[1 - axis]) for a, b in zip(points, points[1:])]
+    steps = (
+        square
+        if sum(square) > SQUARE_SHARE * path_length(points)
+        else [math.dist(a, b) for a, b in zip(points, points[1:])]
+    )
+    total, far = sum(steps) or 1.0, 0.0
+    for k in range(len(points)):
+        far += steps[k - 1] if k else 0.0
+        shift[(edge[0] + k) % len(outline)] = profile(far / total)
 
 
 def _signed_area(outline: Outline) -> float:
