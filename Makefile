@@ -40,6 +40,7 @@ test: dev
 
 bench: dev
 	$(BIN)/python -m bench.run
+	$(BIN)/python -m bench.alter
 
 screenshots: dev
 	sh scripts/need_chromium.sh

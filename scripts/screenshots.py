@@ -16,6 +16,7 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "-
 VIEWS = {
     "makes": "/",
     "fit": "/makes/2/fit",
+    "alterations": "/makes/2/fit",
     "cloth": "/makes/3/cloth",
     "lay": "/makes/2/lay",
     "lay-short": "/makes/3/lay",
@@ -23,14 +24,21 @@ VIEWS = {
     "cut": "/makes/4/cut",
     "sew": "/makes/2/sew",
     "wear": "/makes/1/wear",
-    "person": "/people/1",
+    "person": "/people/5",
     "pattern": "/patterns/1",
+    "seams": "/patterns/1/seams",
     "piece": "/patterns/1/pieces/new?shape=sleeve",
     "stash": "/cloths",
     "bench": "/bench",
     "settings": "/settings",
 }
-FROM = {"lay": ".figures", "lay-short": ".figures", "lay-folded": ".figures", "person": "h2 >> nth=0"}
+FROM = {
+    "alterations": "#proposals",
+    "lay": ".figures",
+    "lay-short": ".figures",
+    "lay-folded": ".figures",
+    "person": "h2 >> nth=0",
+}
 
 
 def take(page: Page, name: str, url: str) -> None:

@@ -15,6 +15,7 @@ from shapely import Polygon
 from shapely.geometry import Point as Place
 
 from rowanseed.core.errors import AlterationError
+from rowanseed.core.fit.nearest import nearest
 from rowanseed.core.fit.reshape import SAME, rebuilt
 from rowanseed.core.fit.seamwalk import edge_points, path_length
 from rowanseed.core.lay.model import Point
@@ -201,22 +202,11 @@ def _side_place(
     down = points if step > 0 else points[::-1]
     length = path_length(points)
     if dart is not None:
-        from_top = _nearest_along(down, _middle(dart.points[0], dart.points[2]))
+        from_top = nearest(down, _middle(dart.points[0], dart.points[2])).along
     else:
         from_top = max(BELOW_UNDERARM_MM, apex[0] - down[0][0])
     from_top = min(max(from_top, 0.05 * length), 0.6 * length)
     return _place_along(shape, edge, from_top if step > 0 else length - from_top)
-
-
-def _nearest_along(points: Sequence[Point], place: Point) -> float:
-    far, best = 0.0, (math.inf, 0.0)
-    for a, b in zip(points, points[1:]):
-        size = math.dist(a, b)
-        t = (place[0] - a[0]) * (b[0] - a[0]) + (place[1] - a[1]) * (b[1] - a[1])
-        t = min(1.0, max(0.0, t / size**2)) if size else 0.0
-        best = min(best, (math.dist(place, (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))), far + t * size))
-        far += size
-    return best[1]
 
 
 def _foot(shape: PieceShape, apex: Point) -> tuple[int, float, Point]:

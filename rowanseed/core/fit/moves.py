@@ -103,11 +103,16 @@ def _upper_arm(piece: AlterPiece, by: float) -> PieceShape:
     def cap_mm(shape: PieceShape) -> float:
         return sum(walker.edge_mm(replace(piece, shape=shape), edge) for edge in caps)
 
-    wanted, low, high = cap_mm(piece.shape), 0.2, 1.8
-    for _ in range(24):
-        middle = (low + high) / 2
-        low, high = (middle, high) if cap_mm(_cap_scaled(wide, caps, middle)) < wanted else (low, middle)
-    return _cap_scaled(wide, caps, (low + high) / 2)
+    wanted = cap_mm(piece.shape)
+    before, share, shape = (1.0, cap_mm(wide)), 0.95, wide
+    for _ in range(8):  # by secants: the length rises with the height
+        shape = _cap_scaled(wide, caps, min(1.8, max(0.2, share)))
+        now = cap_mm(shape)
+        if abs(now - wanted) < 0.02 or now == before[1]:
+            break
+        slope = (now - before[1]) / (share - before[0])
+        before, share = (share, now), share - (now - wanted) / slope
+    return shape
 
 
 def _cap_scaled(shape: PieceShape, caps: list[str], share: float) -> PieceShape:

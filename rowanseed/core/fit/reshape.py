@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError, OutlineError
+from rowanseed.core.fit.nearest import nearest
 from rowanseed.core.fit.seamwalk import edge_points, path_length
 from rowanseed.core.lay.model import Outline, Point
 from rowanseed.core.pattern.model import PieceShape, refuse_bad_outline
@@ -228,16 +229,11 @@ def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShap
 
 def _shift_near(outline: Outline, shift: list[float], place: Point) -> float:
     """How far the outline moved where a notch lies on it; a mark further inside the piece stays."""
-    best, found, n = NEAR_EDGE_MM, 0.0, len(outline)
-    for k, (ax, ay) in enumerate(outline):
-        bx, by = outline[(k + 1) % n]
-        size = (bx - ax) ** 2 + (by - ay) ** 2
-        t = ((place[0] - ax) * (bx - ax) + (place[1] - ay) * (by - ay)) / size if size else 0.0
-        t = min(1.0, max(0.0, t))
-        miss = math.dist(place, (ax + t * (bx - ax), ay + t * (by - ay)))
-        if miss < best:
-            best, found = miss, shift[k] + t * (shift[(k + 1) % n] - shift[k])
-    return found
+    near = nearest(outline, place, closed=True)
+    if near.miss > NEAR_EDGE_MM:
+        return 0.0
+    before, after = shift[near.segment], shift[(near.segment + 1) % len(outline)]
+    return before + near.share * (after - before)
 
 
 def _spread(outline: Outline, shift: list[float], edge: tuple[int, int], profile: Profile, axis: int) -> None:

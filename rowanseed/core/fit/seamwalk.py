@@ -8,6 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rowanseed.core.errors import AlterationError, Finding
+from rowanseed.core.fit.nearest import Nearest, nearest
 from rowanseed.core.lay.model import Outline, Point
 from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import PieceShape, Seam, SeamSide
@@ -187,7 +188,7 @@ class Walker:
             if line.kind != "dart" or len(line.points) != 3:
                 continue
             cut = edge_points(piece.shape.outline, edge)
-            if max(_along(cut, line.points[k])[1] for k in (0, 2)) > ON_EDGE_MM:
+            if max(nearest(cut, line.points[k]).miss for k in (0, 2)) > ON_EDGE_MM:
                 continue
             seam = edge_points(self.line(piece), edge)
             first, second = (_crossed(seam, line.points[k], line.points[1]) for k in (0, 2))
@@ -210,9 +211,9 @@ class Walker:
         darts = self._darts(piece, place)
         found = []
         for index, notch in enumerate(piece.shape.notches):
-            at, miss = _along(cut, notch.at)
-            if miss <= ON_EDGE_MM and 1.0 < at < whole - 1.0:
-                on_seam = _same_place(cut, line, at)
+            near = nearest(cut, notch.at)
+            if near.miss <= ON_EDGE_MM and 1.0 < near.along < whole - 1.0:
+                on_seam = _same_place(line, near)
                 found.append((index, on_seam - sum(intake for where, intake in darts if where < on_seam)))
         if starts_at_head(cut):
             return found
@@ -241,30 +242,10 @@ def starts_at_head(points: Sequence[Point]) -> bool:
     return x0 <= x1 if abs(x1 - x0) >= abs(y1 - y0) else abs(y0) <= abs(y1)
 
 
-def _along(points: Sequence[Point], place: Point) -> tuple[float, float]:
-    """How far along a line through points its nearest place to a point lies, and how far off the point is, mm."""
-    best, far = (0.0, math.inf), 0.0
-    for a, b in zip(points, points[1:]):
-        dx, dy = b[0] - a[0], b[1] - a[1]
-        size = dx * dx + dy * dy
-        t = min(1.0, max(0.0, ((place[0] - a[0]) * dx + (place[1] - a[1]) * dy) / size)) if size else 0.0
-        miss = math.dist(place, (a[0] + t * dx, a[1] + t * dy))
-        if miss < best[1]:
-            best = (far + t * math.sqrt(size), miss)
-        far += math.sqrt(size)
-    return best
-
-
-def _same_place(cut: Sequence[Point], seam: Sequence[Point], at: float) -> float:
-    """The distance along the seam line that lies opposite a distance along the cutting line, point for point alike."""
-    far = 0.0
-    for k, (a, b) in enumerate(zip(cut, cut[1:])):
-        step = math.dist(a, b)
-        if at <= step:
-            return far + math.dist(seam[k], seam[k + 1]) * (at / step if step else 0.0)
-        at -= step
-        far += math.dist(seam[k], seam[k + 1])
-    return far
+def _same_place(seam: Sequence[Point], near: Nearest) -> float:
+    """The distance along the seam line that lies opposite a place on the cutting line, point for point alike."""
+    whole = path_length(seam[: near.segment + 1])
+    return whole + near.share * math.dist(seam[near.segment], seam[near.segment + 1])
 
 
 def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:
@@ -278,7 +259,7 @@ def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:
             if -1e-9 <= t <= 1 and -1e-9 <= u <= 1:
                 return far + t * math.dist(p, q)
         far += math.dist(p, q)
-    return _along(points, a)[0]
+    return nearest(points, a).along
 
 
 def walk(pieces: Sequence[AlterPiece], seams: Sequence[Seam], walker: Walker | None = None) -> list[WalkedSeam]:

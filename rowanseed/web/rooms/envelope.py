@@ -47,6 +47,22 @@ async def add(request: Request, home: Home) -> Response:
     return see_other(request, f"/patterns/{pattern_id}")
 
 
+@router.post("/echo", name="cell_echo")
+async def echo(request: Request, home: Home) -> Response:
+    """What the words of a cell of the size table were understood as."""
+    form = await read_form(request, home.unit)
+    name = next(iter(form.typed), "")
+    text = form.typed.get(name, "").strip()
+    line = SizeLine("", {name: text} if text else {}, {})
+    size = _read_size(line, home.unit)
+    ends = [length for held in (size.body, size.upto, size.finished) for length in held.values()]
+    if name in line.errors:
+        form.errors[name] = line.errors[name]
+    elif ends:
+        form.echoes[name] = " to ".join(end.echo() for end in ends)
+    return page(request, home, "patterns/_cell.html", {"form": form, "name": name})
+
+
 @router.get("/{pattern_id}/envelope", name="envelope")
 def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
     """The envelope's form, filled in."""

@@ -139,7 +139,7 @@ document.addEventListener("alpine:init", () => {
       if (!place) return;
       clearTimeout(this.waiting);
       this.waiting = setTimeout(async () => {
-        const answer = await fetch("/lengths/echo", { method: "POST", body: new URLSearchParams({ length: field.value }) });
+        const answer = await fetch("/patterns/echo", { method: "POST", body: new URLSearchParams({ [field.name]: field.value }) });
         place.innerHTML = await answer.text();
       }, 250);
     },
