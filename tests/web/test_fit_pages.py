@@ -1,6 +1,8 @@
 """The pages around fit: people's questions and figures, envelopes with ranges, seams and levels, looks, trials."""
 
+import json
 import re
+from pathlib import Path
 
 import pytest
 
@@ -160,3 +162,14 @@ def test_the_finished_measures_come_from_the_pieces_as_altered(client):
     old = float(re.search(r"Full hip</th>.*?108\.9 cm</td><td class=\"n\">([\d.]+) cm", before, re.S)[1])
     new = float(re.search(r"Full hip</th>.*?108\.9 cm</td><td class=\"n\">([\d.]+) cm", after, re.S)[1])
     assert old - new == pytest.approx(2.0, abs=0.15) and "not as printed" in after
+
+
+def test_the_examples_of_the_published_page_are_answered(client):
+    text = (Path(__file__).parents[2] / "docs" / "fit-interface.md").read_text()
+    examples = re.findall(r"```json\n(.*?)```", text, re.S)
+    answers = [
+        client.post(f"/api/v1/{path}", json=json.loads(body))
+        for path, body in zip(("size-advice", "alter"), examples, strict=True)
+    ]
+    assert [a.status_code for a in answers] == [200, 200]
+    assert [f["piece"] for f in answers[1].json()["followed"]] == ["fusible", "back"]
