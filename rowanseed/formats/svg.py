@@ -4,13 +4,14 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 """
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from html import escape
 
 from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.lay.model import Lane, Lay, Outline, Placement
-from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, grain_reading
+from rowanseed.core.lay.model import Lay, Outline, Placement
+from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading
 from rowanseed.core.lengths import MM_PER, Unit, format_length
 from rowanseed.core.pattern.model import PieceShape
 
@@ -77,17 +78,22 @@ def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour
 
 
 class LayDrawing:
-    """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit."""
+    """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit.
+
+    Lanes lie on the table as the cloth does: side by side, or one after the other along it.
+    """
 
     def __init__(self, lay: Lay, cloth: Cloth, unit: Unit, titles: Titles, length_in_hand: float | None) -> None:
         self.lay = lay
         self.cloth = cloth
         self.unit = unit
         self.titles = titles
-        self.lane: Lane = lay.lanes[0]
-        self.width = self.lane.to_mm - self.lane.from_mm
+        self.width = max(lane.to_mm for lane in lay.lanes)
         self.in_hand = length_in_hand
-        self.length = max(lay.length_mm, min(length_in_hand or 0.0, lay.length_mm * 1.12), 300.0)
+        if length_in_hand is not None and lay.spread == "crosswise-fold":
+            self.in_hand = length_in_hand / 2
+        self.end = max(lane.end_mm for lane in lay.lanes)
+        self.length = max(self.end, min(self.in_hand or 0.0, self.end * 1.12), 300.0)
         self.text = max(16.0, min(self.length, 3200.0) * 0.0145)
 
     def svg(self, readings: Sequence[PieceReading]) -> str:
@@ -99,7 +105,8 @@ class LayDrawing:
             f"Cutting layout, {format_length(self.lay.length_mm, self.unit)} long on cloth "
             f"{format_length(self.cloth.width.mm, self.unit)} wide; the table below says the same in words."
         )
-        body = [self._ground(), self._selvages(), self._rulers(), self._short()]
+        body = [self._lane(k) for k in range(len(self.lay.lanes))]
+        body += [self._rulers(), self._short()]
         body += [self._piece(reading) for reading in readings]
         body.append(self._end())
         return (
@@ -107,37 +114,72 @@ class LayDrawing:
             f'role="img" aria-label="{escape(label)}">{_print_pattern(self.cloth)}{"".join(body)}</svg>'
         )
 
-    def _ground(self) -> str:
-        end = max(self.length, self.in_hand or 0.0) if self.in_hand is not None else self.length
-        end = min(end, self.length)
-        return (
-            f'<rect x="0" y="0" width="{end:.1f}" height="{self.width:.1f}" fill="url(#cloth-print)" stroke="{SOFT}" '
-            f'stroke-width="1.5"/>'
-        )
+    def _flipped(self, lane: int) -> bool:
+        """Whether a lane's first edge lies away from the first edge of the table: the second fold of two."""
+        return self.lay.spread == "double-fold" and lane == 1
 
-    def _selvages(self) -> str:
-        """The two long edges, named; the selvage's strip shaded, the fold drawn thick."""
-        out = []
-        strip = self.cloth.selvage.mm
-        for edge, y in ((self.lane.edges[0], 0.0), (self.lane.edges[1], self.width)):
-            if edge == "selvage" and strip:
-                at = y if y == 0 else y - strip
-                out.append(
-                    f'<rect x="0" y="{at:.1f}" width="{self.length:.1f}" height="{strip:.1f}" fill="#fff" opacity=".65"/>'
-                )
-            thick = 7 if edge == "fold" else 2.5
-            colour = SLATE if edge == "fold" else INK
-            out.append(f'<path d="M0 {y:.1f}H{self.length:.1f}" stroke="{colour}" stroke-width="{thick}"/>')
-            at = y + (self.text * 1.15 if y == 0 else -self.text * 0.35)
+    def _y(self, lane: int, y: float) -> float:
+        """Where a distance from a lane's first edge lies on the table."""
+        spec = self.lay.lanes[lane]
+        return spec.to_mm - y if self._flipped(lane) else spec.from_mm + y
+
+    def _on_table(self, placement: Placement) -> Placement:
+        """A placement with its outline and marks where they lie on the table."""
+        lane = placement.lane
+        outline = tuple((x, self._y(lane, y)) for x, y in placement.outline)
+        marks = {name: (x, self._y(lane, y)) for name, (x, y) in placement.marks.items()}
+        return replace(placement, outline=outline, marks=marks)
+
+    def _lane(self, number: int) -> str:
+        """A lane's cloth, its two long edges named, its selvage shaded, its fold drawn thick, its layers in words."""
+        lane = self.lay.lanes[number]
+        start = lane.start_mm
+        end = self.length if lane.end_mm >= self.end - 1e-6 else lane.end_mm
+        width = lane.to_mm - lane.from_mm
+        out = [
+            f'<rect x="{start:.1f}" y="{lane.from_mm:.1f}" width="{max(end - start, 0):.1f}" height="{width:.1f}" '
+            f'fill="url(#cloth-print)" stroke="{SOFT}" stroke-width="1.5"/>'
+        ]
+        if lane.layers == 2:
             out.append(
-                f'<text x="{-self.text * 0.5:.1f}" y="{at:.1f}" font-size="{self.text:.1f}" text-anchor="end" '
+                f'<rect x="{start:.1f}" y="{lane.from_mm:.1f}" width="{max(end - start, 0):.1f}" height="{width:.1f}" '
+                f'fill="{INK}" opacity=".06"/>'
+            )
+        first, second = (0.0, width)
+        out += [self._edge(number, edge, y, start, end) for edge, y in zip(lane.edges, (first, second), strict=True)]
+        layers = "two layers, right sides together" if lane.layers == 2 else "one layer, right side up"
+        if width > self.text * 18:
+            middle = (lane.from_mm + lane.to_mm) / 2
+            x = -self.text * 3.1 if start == 0 else start + self.text * 1.2
+            out.append(
+                f'<text transform="rotate(-90)" x="{-middle:.1f}" y="{x:.1f}" '
+                f'font-size="{self.text:.1f}" text-anchor="middle">{layers}</text>'
+            )
+        return "".join(out)
+
+    def _edge(self, number: int, edge: str, y: float, start: float, end: float) -> str:
+        """One long edge of a lane."""
+        lane = self.lay.lanes[number]
+        width = lane.to_mm - lane.from_mm
+        at = self._y(number, y)
+        inward = 1.0 if (at < (lane.from_mm + lane.to_mm) / 2) else -1.0
+        strip = self.cloth.selvage.mm
+        out = []
+        if edge == "selvage" and strip:
+            out.append(
+                f'<rect x="{start:.1f}" y="{min(at, at + inward * strip):.1f}" width="{end - start:.1f}" '
+                f'height="{strip:.1f}" fill="#fff" opacity=".65"/>'
+            )
+        thick, colour = (7, SLATE) if edge == "fold" else (2.5, INK)
+        out.append(f'<path d="M{start:.1f} {at:.1f}H{end:.1f}" stroke="{colour}" stroke-width="{thick}"/>')
+        if width > self.text * 2.6:
+            word = at + (self.text * 1.15 if inward > 0 else -self.text * 0.35)
+            x = -self.text * 0.5 if start == 0 else start + self.text * 0.4
+            anchor = "end" if start == 0 else "start"
+            out.append(
+                f'<text x="{x:.1f}" y="{word:.1f}" font-size="{self.text:.1f}" text-anchor="{anchor}" '
                 f'font-weight="700">{edge}</text>'
             )
-        layers = "two layers, right sides together" if self.lane.layers == 2 else "one layer, right side up"
-        out.append(
-            f'<text transform="rotate(-90)" x="{-self.width / 2:.1f}" y="{-self.text * 3.1:.1f}" '
-            f'font-size="{self.text:.1f}" text-anchor="middle">{layers}</text>'
-        )
         return "".join(out)
 
     def _rulers(self) -> str:
@@ -164,7 +206,7 @@ class LayDrawing:
 
     def _short(self) -> str:
         """Where the cloth in hand ends before the lay does."""
-        if self.in_hand is None or self.in_hand >= self.lay.length_mm - 1e-6:
+        if self.in_hand is None or self.in_hand >= self.end - 1e-6:
             return ""
         x = self.in_hand
         return (
@@ -175,8 +217,10 @@ class LayDrawing:
         )
 
     def _end(self) -> str:
-        x = self.lay.length_mm
+        x = self.end
         words = f"lay ends at {format_length(x, self.unit)}"
+        if self.lay.spread == "crosswise-fold":
+            words = f"fold here: {format_length(self.lay.length_mm, self.unit)} of cloth in all"
         return (
             f'<path d="M{x:.1f} 0V{self.width + self.text:.1f}" stroke="{INK}" stroke-width="2.5" '
             f'stroke-dasharray="14 8"/><text x="{x:.1f}" y="{self.width + self.text * 2.05:.1f}" '
@@ -184,7 +228,7 @@ class LayDrawing:
         )
 
     def _piece(self, reading: PieceReading) -> str:
-        placement = reading.placement
+        placement = self._on_table(reading.placement)
         number, name = self.titles(placement.piece)
         anchor = f"#row-{reading.number}"
         fill = "#FDFAF3" if not placement.face_down else "#D9D2C4"
@@ -194,15 +238,15 @@ class LayDrawing:
             f'<path d="{path(placement.outline)}" fill="{fill}" fill-opacity=".86" stroke="{INK}" stroke-width="2.2"/>'
         ]
         if placement.on_fold:
-            xs = [x for x, y in placement.outline if y < 0.05]
-            parts.append(f'<path d="M{min(xs):.1f} 0H{max(xs):.1f}" stroke="{SLATE}" stroke-width="9"/>')
-        parts.append(self._grain(placement))
+            xs = [x for x, y in reading.placement.outline if y < 0.05]
+            fold = self._y(placement.lane, 0.0)
+            parts.append(f'<path d="M{min(xs):.1f} {fold:.1f}H{max(xs):.1f}" stroke="{SLATE}" stroke-width="9"/>')
+        parts.append(self._grain(placement, reading.grain))
         parts.append(self._words(placement, number, name))
         return "".join(parts) + "</a>"
 
-    def _grain(self, placement: Placement) -> str:
+    def _grain(self, placement: Placement, reading: GrainReading | None) -> str:
         head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
-        reading = grain_reading(placement, self.lane)
         if head is None or foot is None or reading is None:
             return ""
         out = [_arrow(head, foot, 1.8, INK)]
@@ -225,7 +269,7 @@ class LayDrawing:
         notes = [name]
         if placement.face_down and not placement.on_fold:
             notes.append("printed side down")
-        if self.lane.layers == 2 and placement.layers == 1:
+        if self.lay.lanes[placement.lane].layers == 2 and placement.layers == 1:
             notes.append("one layer")
         head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
         arrow = (head[1] + foot[1]) / 2 if head and foot and not placement.on_fold else None

@@ -76,7 +76,7 @@ def test_the_ease_picture_places_larger_sizes_further_from_the_body():
     line = EaseLine("bust", parse_length("38 in"), True, {"12": 20.0, "14": 71.0, "16": 122.0})
     svg = ease_svg([line], {"bust": "14"}, {"bust": "14"}, "cm")
     ET.fromstring(svg)
-    at = {size: float(x) for x, size in re.findall(r'<text class="[^"]*" x="([\d.]+)"[^>]*>(\d+)</text>', svg)}
+    at = {size: float(x) for size, x in re.findall(r'<title>size (\d+):[^<]*</title><circle cx="([\d.]+)"', svg)}
     assert at["12"] < at["14"] < at["16"]
     assert (at["16"] - at["14"]) == pytest.approx(at["14"] - at["12"], abs=0.2)
     assert ease_svg([], {}, {}, "cm") == ""

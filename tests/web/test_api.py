@@ -184,7 +184,7 @@ BAD = [
     ("shapes/cape", {"measurements": {}}, ["body", "shape"], "no quick shape"),
     ("shapes/sleeve", {"measurements": {"length": "62 cm"}}, ["body", "cap_height"], "figure is needed"),
     ("lay", {**LAY, "pieces": []}, ["body", "pieces"], ""),
-    ("lay", {**LAY, "spread": "part-fold"}, ["body", "spread"], "not laid yet"),
+    ("lay", {**LAY, "spread": "sideways"}, ["body", "spread"], "part-fold"),
     ("lay", {**LAY, "cloth": {"width": -4}}, ["body", "cloth", "width"], "negative"),
     ("lay", {**LAY, "cloth": {"width": "1 in", "selvage": "1 in"}}, ["body", "cloth", "width"], "selvages"),
     ("lay", {**LAY, "pieces": [{"id": "1", "outline": [[0, 0], [9, 9], [9, 0], [0, 8]]}]}, None, "crosses"),

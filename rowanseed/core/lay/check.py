@@ -42,6 +42,7 @@ def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
         found += _check_inside(request, lay, placement, shape)
         found += _check_fold(lay, piece, placement)
     found += _check_one_way(request, pieces, lay)
+    found += _check_lanes(request, lay)
     found += _check_flaws(request, lay, shapes)
     found += _check_selvages(pieces, lay)
     found += _check_locked(request, lay)
@@ -101,13 +102,15 @@ def _check_turn(piece: LayPiece, placement: Placement) -> list[Finding]:
     return []
 
 
-def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
-    cloth = request.cloth
-    print_one_way = cloth.print is not None and (
-        cloth.print.kind in ("one-way", "motif", "border")
-        or (cloth.print.kind in ("stripe", "plaid") and not cloth.print.even)
+def _print_one_way(request: LayRequest) -> bool:
+    print_ = request.cloth.print
+    return print_ is not None and (
+        print_.kind in ("one-way", "motif", "border") or (print_.kind in ("stripe", "plaid") and not print_.even)
     )
-    if cloth.nap != "one-way" and not print_one_way:
+
+
+def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
+    if request.cloth.nap != "one-way" and not _print_one_way(request):
         return []
     found = []
     for piece in pieces.values():
@@ -120,32 +123,74 @@ def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -
     return found
 
 
+def _check_lanes(request: LayRequest, lay: Lay) -> list[Finding]:
+    """The lanes must be what the spread makes of this cloth: as wide, as many layers, one after the other or side by side."""
+    width = request.cloth.width_mm
+    wide = [lane.to_mm - lane.from_mm for lane in lay.lanes]
+    layers = [lane.layers for lane in lay.lanes]
+    edges = [lane.edges for lane in lay.lanes]
+    folded, open_ = ("fold", "selvage"), ("selvage", "selvage")
+    whole = all(lane.start_mm == 0 and abs(lane.end_mm - lay.length_mm) <= PLACE for lane in lay.lanes)
+    if lay.spread == "single":
+        sound = whole and layers == [1] and edges == [open_] and _near(wide, [width])
+    elif lay.spread == "lengthwise-fold":
+        sound = whole and layers == [2] and edges == [folded] and _near(wide, [width / 2])
+    elif lay.spread == "double-fold":
+        sound = whole and layers == [2, 2] and edges == [folded, folded] and abs(sum(wide) - width / 2) <= PLACE
+    elif lay.spread == "part-fold":
+        sound = whole and layers == [2, 1] and edges == [folded, open_] and abs(2 * wide[0] + wide[1] - width) <= PLACE
+    elif lay.spread == "crosswise-fold":
+        sound = layers == [2] and edges == [open_] and _near(wide, [width])
+        sound = sound and abs(2 * lay.lanes[0].end_mm - lay.length_mm) <= PLACE
+    else:
+        sound = layers == [2, 1] and edges == [folded, open_] and _near(wide, [width / 2, width])
+        sound = sound and abs(lay.lanes[0].end_mm - lay.lanes[1].start_mm) <= PLACE
+        sound = sound and abs(lay.lanes[1].end_mm - lay.length_mm) <= PLACE
+    return [] if sound else [_stop("lane-not-the-cloth", "The lanes are not what this spread makes of the cloth.")]
+
+
+def _near(values: list[float], wanted: list[float]) -> bool:
+    return len(values) == len(wanted) and all(abs(a - b) <= PLACE for a, b in zip(values, wanted, strict=True))
+
+
+def _keep_off(request: LayRequest, lay: Lay, lane: int) -> tuple[float, float]:
+    """How far pieces keep off the first and the second edge of a lane, for the selvages there."""
+    first, second = request.cloth.selvage_mm
+    widest = max(first, second)
+    if lay.spread == "single" or (lay.spread == "fold-then-single" and lane == 1):
+        return first, second
+    if lay.spread == "crosswise-fold":
+        turned = request.cloth.nap == "one-way" or _print_one_way(request)
+        return (widest, widest) if turned else (first, second)
+    if lay.spread == "double-fold":
+        return 0.0, (first, second)[lane]
+    if lay.spread == "part-fold":
+        return (0.0, first) if lane == 0 else (first, second)
+    return 0.0, widest
+
+
 def _check_inside(request: LayRequest, lay: Lay, placement: Placement, shape: Polygon) -> list[Finding]:
     if not 0 <= placement.lane < len(lay.lanes):
         return [_stop("no-such-lane", f"Piece {placement.piece} lies on a lane that is not there.")]
-    cloth, lane = request.cloth, lay.lanes[placement.lane]
-    if lane.layers == 2:
-        low, high, whole = 0.0, cloth.width_mm / 2 - max(cloth.selvage_mm), cloth.width_mm / 2
-    else:
-        low, high, whole = cloth.selvage_mm[0], cloth.width_mm - cloth.selvage_mm[1], cloth.width_mm
-    if abs(lane.to_mm - lane.from_mm - whole) > PLACE:
-        return [_stop("lane-not-the-cloth", "The lane is not as wide as the cloth.")]
+    lane = lay.lanes[placement.lane]
+    whole = lane.to_mm - lane.from_mm
+    near, far = _keep_off(request, lay, placement.lane)
     x0, y0, x1, y1 = shape.bounds
     if any(p.id == placement.piece and p.selvage_edge for p in request.pieces):
-        low, high = 0.0, whole
-    out = max(-x0, low - y0, y1 - high, x1 - lay.length_mm)
+        near = far = 0.0
+    out = max(lane.start_mm - x0, near - y0, y1 - (whole - far), x1 - min(lane.end_mm, lay.length_mm))
     if out > PLACE:
         return [_stop("off-the-cloth", f"Piece {placement.piece} leaves the cloth by {out:.1f} mm.")]
     return []
 
 
 def _check_fold(lay: Lay, piece: LayPiece, placement: Placement) -> list[Finding]:
-    lane = lay.lanes[min(placement.lane, len(lay.lanes) - 1)]
-    if piece.fold_edge is None or lane.layers == 1:
+    lane = lay.lanes[min(max(placement.lane, 0), len(lay.lanes) - 1)]
+    if piece.fold_edge is None or lane.edges[0] != "fold":
         if placement.on_fold:
-            return [_stop("not-a-fold-piece", f"Piece {piece.id} has no fold edge but is laid on the fold.")]
+            return [_stop("not-a-fold-piece", f"Piece {piece.id} has no fold here but is laid on one.")]
         return []
-    if not placement.on_fold or placement.layers != 2 or lane.edges[0] != "fold":
+    if not placement.on_fold or placement.layers != 2:
         return [_stop("off-the-fold", f"Piece {piece.id} is not on the fold.")]
     length = abs(piece.fold_edge[1][0] - piece.fold_edge[0][0])
     touching = [x for x, y in placement.outline if abs(y) <= PLACE]
@@ -156,22 +201,25 @@ def _check_fold(lay: Lay, piece: LayPiece, placement: Placement) -> list[Finding
 
 
 def _check_count(piece: LayPiece, lay: Lay) -> list[Finding]:
-    own = [p for p in lay.placements if p.piece == piece.id]
-    if lay.lanes[0].layers == 2 and piece.fold_edge is not None:
-        got = len(own)
-    else:
-        got = sum(p.layers for p in own)
+    """As many pieces of cloth as asked for, and as many right hands as left where they are pairs."""
+    own = [p for p in lay.placements if p.piece == piece.id and 0 <= p.lane < len(lay.lanes)]
+    if any(p.layers > lay.lanes[p.lane].layers for p in own):
+        return [_stop("wrong-count", f"Piece {piece.id} is cut through more layers than lie there.")]
+    got = sum(1 if p.on_fold else p.layers for p in own)
     if got != piece.cut:
         return [_stop("wrong-count", f"Piece {piece.id}: {got} laid of {piece.cut} to cut.")]
     if piece.fold_edge is not None:
         return []
     if not piece.mirrored and any(p.layers == 2 for p in own):
         return [_stop("wrong-hand", f"Piece {piece.id} is same-handed; two layers would cut its mirror image too.")]
-    if piece.mirrored and lay.lanes[0].layers == 1:
-        up = sum(1 for p in own if not p.face_down)
-        if abs(2 * up - piece.cut) > piece.cut % 2:
-            return [_stop("wrong-hand", f"Piece {piece.id}: {up} right-hand and {piece.cut - up} left-hand pieces.")]
-    if not piece.mirrored and lay.lanes[0].layers == 1 and any(p.face_down for p in own):
+    alone = [p for p in own if lay.lanes[p.lane].layers == 1]
+    if piece.mirrored:
+        right = sum(1 for p in alone if not p.face_down)
+        left = len(alone) - right
+        free = sum(1 for p in own if p.layers == 1) - len(alone)  # through one layer of two: of either hand
+        if max(abs(right - left) - free, 0) > piece.cut % 2:
+            return [_stop("wrong-hand", f"Piece {piece.id}: {right} right-hand and {left} left-hand pieces.")]
+    elif any(p.face_down for p in alone):
         return [_stop("wrong-hand", f"Piece {piece.id} lies face down and would be cut as its mirror image.")]
     return []
 
@@ -188,20 +236,34 @@ def _cut_polygon(piece: LayPiece, placement: Placement) -> Polygon:
 
 def _check_flaws(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:
     """No piece may lie on a flaw; in a fold a flaw in either layer spoils both."""
+    if request.cloth.flaws and lay.spread == "crosswise-fold":
+        return [_stop("on-a-flaw", "Cloth with flaws cannot be checked when it is folded across.")]
     found = []
     for x0, y0, x1, y1 in request.cloth.flaws:
         for placement, shape in zip(lay.placements, shapes, strict=True):
-            bands = [(min(y0, y1), max(y0, y1))]
-            if lay.lanes[placement.lane].layers == 2:
-                half = request.cloth.width_mm / 2
-                low, high = bands[0]
-                bands = [(max(0.0, half - high), half - low)] if low < half else []
-                bands += [(max(0.0, low - half), high - half)] if high > half else []
-            for low, high in bands:
+            if not 0 <= placement.lane < len(lay.lanes):
+                continue
+            for low, high in _bands(request, lay, placement.lane, min(y0, y1), max(y0, y1)):
                 flaw = Polygon([(x0, low), (x1, low), (x1, high), (x0, high)])
                 if shape.buffer(-OVERLAP / 2).intersects(flaw.buffer(-OVERLAP / 2)):
                     found.append(_stop("on-a-flaw", f"Piece {placement.piece} lies on a flaw in the cloth."))
     return found
+
+
+def _bands(request: LayRequest, lay: Lay, lane: int, low: float, high: float) -> list[tuple[float, float]]:
+    """Where a flaw between two distances from the cloth's first edge shows on a lane, in each of its layers."""
+    width = request.cloth.width_mm
+    wide = lay.lanes[lane].to_mm - lay.lanes[lane].from_mm
+    if lay.lanes[lane].layers == 1:
+        start = 2 * (lay.lanes[0].to_mm - lay.lanes[0].from_mm) if lay.spread == "part-fold" else 0.0
+        return [(max(low, start) - start, high - start)] if high > start else []
+    fold = width - wide if (lay.spread == "double-fold" and lane == 1) else wide
+    bands = []
+    if low < fold:
+        bands.append((fold - min(high, fold), fold - low))
+    if high > fold:
+        bands.append((max(low, fold) - fold, high - fold))
+    return [(a, min(b, wide)) for a, b in bands if a < wide]
 
 
 def _check_selvages(pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
@@ -209,11 +271,12 @@ def _check_selvages(pieces: dict[str, LayPiece], lay: Lay) -> list[Finding]:
     found = []
     for placement in lay.placements:
         edge = pieces[placement.piece].selvage_edge
-        if edge is None:
+        if edge is None or not 0 <= placement.lane < len(lay.lanes):
             continue
         lane = lay.lanes[placement.lane]
-        width = lane.to_mm - lane.from_mm
-        ends = [y for y, kind in zip((0.0, width), lane.edges, strict=True) if kind == "selvage"]
+        ends = [y for y, kind in zip((0.0, lane.to_mm - lane.from_mm), lane.edges, strict=True) if kind == "selvage"]
+        if lay.spread == "part-fold" and placement.lane == 1:
+            ends = ends[1:]  # the first is the folded-in edge, which is not this layer's
         reach = max((_length_on(placement, y) for y in ends), default=0.0)
         if reach < math.dist(*edge) - 2 * PLACE:
             found.append(_stop("off-the-selvage", f"The edge of piece {placement.piece} is not on the selvage."))

@@ -43,7 +43,8 @@ class Usable:
 class Pose:
     """One way an item may lie: its outline shifted so that the cutting shape's least x and y are 0.
 
-    `y_mm`: the only place across the strip where it may lie so, None when anywhere.
+    `y_mm`: the only place across the strip where it may lie so, None when anywhere; `band`: the part of the strip it must
+    lie within, None for all of it; `lane`: which lane that is.
     """
 
     turned: float
@@ -54,6 +55,8 @@ class Pose:
     length_mm: float
     height_mm: float
     y_mm: float | None = None
+    lane: int = 0
+    band: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -95,8 +98,8 @@ def items_for(piece: LayPiece, spread: Spread, one_way: bool) -> list[Item]:
     check_outline(piece)
     turns = (TURNS_ONE_WAY if one_way else TURNS)[piece.grain]
     if spread == "single":
-        return _single_items(piece, turns)
-    return _folded_items(piece, turns)
+        return single_items(piece, turns)
+    return folded_items(piece, turns)
 
 
 def check_outline(piece: LayPiece) -> None:
@@ -134,7 +137,8 @@ def on_fold_axis(piece: LayPiece) -> tuple[Outline, dict[str, Point]]:
     return tuple(settle(p) for p in piece.outline), {k: settle(p) for k, p in piece.marks.items()}
 
 
-def _folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+def folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+    """What a piece needs in a doubled lane: halves bound to the fold, pairs through both layers, odd ones through one."""
     if piece.fold_edge is not None:
         outline, marks = on_fold_axis(piece)
         halves = []
@@ -150,7 +154,8 @@ def _folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
     return [Item(piece.id, 2, False, poses)] * double + [Item(piece.id, 1, False, poses)] * (piece.cut - 2 * double)
 
 
-def _single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+def single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+    """What a piece needs in a single lane: every one of its own, left hands face down, a half opened out."""
     if piece.fold_edge is not None:
         return [Item(piece.id, 1, False, _poses(_opened(piece), turns, (False,)))] * piece.cut
     left = piece.cut // 2 if piece.mirrored else 0
@@ -298,7 +303,7 @@ def placed(item: Item, pose: Pose, x: float, y: float) -> Placement:
     """The placement of an item in a pose whose cutting shape's corner lies at (x, y) on the lane."""
     return Placement(
         item.piece,
-        0,
+        pose.lane,
         tuple((px + x, py + y) for px, py in pose.outline),
         pose.turned,
         pose.face_down,

@@ -1,7 +1,8 @@
 """From a request to a lay: choose the spread, nest the items, read the result back in lane coordinates, check it."""
 
+import math
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from shapely import Polygon
@@ -20,12 +21,29 @@ from rowanseed.core.lay.demand import (
     placed,
     usable_strip,
 )
-from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, solve
+from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Placement, Spread, Way
+from rowanseed.core.lay.nest import Watch, glance, solve
 from rowanseed.core.lay.problem import Solution
+from rowanseed.core.lay.spreads import Arrangement, arrangements, lane_flaws, lock_in
 from rowanseed.core.lengths import both
 
 EDGES: dict[Spread, tuple[Edge, Edge]] = {"single": ("selvage", "selvage"), "lengthwise-fold": ("fold", "selvage")}
+SPREAD_WORDS: dict[Spread, str] = {
+    "single": "a single layer",
+    "lengthwise-fold": "a lengthwise fold",
+    "part-fold": "one edge folded in part of the way",
+    "double-fold": "both edges folded to meet",
+    "crosswise-fold": "a fold across",
+    "fold-then-single": "a fold first and a single layer after it",
+}
+SPREADS: tuple[Spread, ...] = (
+    "lengthwise-fold",
+    "single",
+    "part-fold",
+    "double-fold",
+    "fold-then-single",
+    "crosswise-fold",
+)
 MOST_PIECES = 400  # items in one lay; more is a catalogue, not a garment
 
 
@@ -48,16 +66,35 @@ def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
     """
     watch = watch or LayWatch()
     _refuse_unusable(request)
-    spreads: tuple[Spread, ...] = ("lengthwise-fold", "single") if request.spread == "best" else (request.spread,)
+    spreads = SPREADS if request.spread == "best" else (request.spread,)
     best: Lay | None = None
+    ways: list[Way] = []
     for spread in spreads:
         if best is not None and watch.stop():
             break
-        found = _lay_spread(request, spread, watch, best)
+        found = _lay_by(request, spread, watch, best)
+        if found is None:
+            continue
+        ways.append(Way(spread, found.length_mm, len(found.placements), len(found.failed)))
         if best is None or _rank(found) < _rank(best):
             best = found
-    assert best is not None
-    return best
+    if best is None:  # a spread that these pieces have no use for, asked for by itself
+        best = _lay_spread(request, "single", watch, None)
+        text = (
+            f"These pieces on this cloth have no use for {SPREAD_WORDS[spreads[0]]}; they are laid in a single layer."
+        )
+        best = replace(best, findings=(*best.findings, Finding("note", "spread-of-no-use", text)))
+    ranked = sorted(ways, key=lambda way: (way.failed, way.length_mm)) if len(spreads) > 1 else []
+    return replace(best, ways=tuple(ranked))
+
+
+def _lay_by(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay | None:
+    """The lay in one spread; None where the spread is of no use to these pieces on this cloth."""
+    if spread in ("single", "lengthwise-fold"):
+        return _lay_spread(request, spread, watch, rival)
+    if spread == "fold-then-single":
+        return _lay_in_turn(request, watch)
+    return _lay_arranged(request, spread, watch, rival)
 
 
 def _rank(lay: Lay) -> tuple[int, float]:
@@ -134,6 +171,147 @@ def _lay_spread(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay
         Watch(report, watch.stop),
     )
     return drawn(solution, length, finished=True)
+
+
+def _lay_arranged(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay | None:
+    """The lay of a spread with several lanes or a fold across: the best arrangement at a glance, then worked out."""
+    began = watch.clock()
+    if spread == "crosswise-fold" and request.cloth.flaws:
+        return None  # where the upper layer's flaws come to lie is known only when the length is
+    tried = arrangements(request, spread)
+    if not tried:
+        return None
+    chosen = tried[0]
+    if len(tried) > 1 and chosen.items:
+        chosen = min(tried, key=lambda a: _at_a_glance(request, a) if not watch.stop() else math.inf)
+    items = list(chosen.items)
+    findings = [_too_narrow(piece, height, chosen) for piece, height in chosen.failed]
+    findings += [
+        Finding("care", "lock-dropped", f"Piece {held.piece} cannot be held there: it may not lie so, or all are held.")
+        for held in request.locked
+        if not lock_in(items, held, chosen)
+    ]
+    twice = 2.0 if chosen.doubled_along else 1.0
+    open_width = request.cloth.width_mm - sum(request.cloth.selvage_mm)
+    bound = sum(Polygon(i.poses[0].cut).area * (2 if i.at_fold else i.layers) for i in items) / open_width
+    failed = tuple(piece for piece, _ in chosen.failed)
+
+    def drawn(solution: Solution, length: float, finished: bool) -> Lay:
+        placements = []
+        for item, s in zip(items, solution):
+            pose = item.poses[s.pose]
+            y = s.y - chosen.base(pose.lane) + chosen.lanes[pose.lane].low
+            placements.append(placed(item, pose, s.x, y))
+        lanes = tuple(lane.lane(0.0, length) for lane in chosen.lanes)
+        lay = Lay(
+            length * twice,
+            open_width if spread != "double-fold" else open_width / 2,
+            bound,
+            0.0,
+            spread,
+            watch.clock() - began,
+            lanes,
+            tuple(placements),
+            tuple(findings),
+            0.0,
+            failed,
+        )
+        return _finished(lay, request) if finished else lay
+
+    if not items:
+        return drawn((), 0.0, finished=True)
+
+    def report(solution: Solution, length: float) -> None:
+        if rival is None or (len(failed), length * twice) < _rank(rival):
+            watch.report(drawn(solution, length, finished=False))
+
+    floor = max(_floor(chosen), chosen.strip_area() / chosen.width_mm)
+    solution, length = solve(
+        [*items, *lane_flaws(request.cloth, chosen)],
+        chosen.width_mm,
+        request.gap_mm,
+        request.effort,
+        request.seed,
+        floor,
+        Watch(report, watch.stop),
+    )
+    return drawn(solution, length, finished=True)
+
+
+def _floor(chosen: Arrangement) -> float:
+    return max(min(pose.length_mm for pose in item.poses) for item in chosen.items)
+
+
+def _at_a_glance(request: LayRequest, arrangement: Arrangement) -> float:
+    flaws = lane_flaws(request.cloth, arrangement)
+    items = [*arrangement.items, *flaws]
+    return glance(items, arrangement.width_mm, request.gap_mm, request.seed, _floor(arrangement))
+
+
+def _too_narrow(piece: str, height: float, arrangement: Arrangement) -> Finding:
+    widest = max(lane.usable_mm for lane in arrangement.lanes)
+    over = f"{both(height - widest)} too little" if height > widest else "and not in a lane it may lie in"
+    text = (
+        f"Piece {piece} is {both(height)} across; this spread gives {both(widest)}: {over}. Lay it in a single layer."
+    )
+    return Finding("stop", "piece-too-wide", text)
+
+
+def _lay_in_turn(request: LayRequest, watch: LayWatch) -> Lay | None:
+    """Pairs and fold pieces folded lengthwise, then the odd, same-handed and bias pieces from the opened rest."""
+    began = watch.clock()
+    folded, rest = _in_turn(request.pieces)
+    if not folded or not rest:
+        return None
+    endless = replace(request.cloth, length_mm=None)
+    locks = [[held for held in request.locked if held.lane == k] for k in (0, 1)]
+    first = _lay_spread(
+        replace(request, cloth=endless, pieces=folded, locked=tuple(locks[0])), "lengthwise-fold", watch, None
+    )
+    at = first.length_mm
+    flaws = tuple((x0 - at, y0, x1 - at, y1) for x0, y0, x1, y1 in request.cloth.flaws if max(x0, x1) > at)
+    held = tuple(replace(lock, lane=0, x=lock.x - at) for lock in locks[1])
+    later = replace(request, cloth=replace(endless, flaws=flaws), pieces=rest, locked=held)
+    second = _lay_spread(later, "single", watch, None)
+    placements = (*first.placements, *(_further(p, at) for p in second.placements))
+    lanes = (*first.lanes, *(replace(lane, start_mm=at, end_mm=at + second.length_mm) for lane in second.lanes))
+    noted = ("one-layer-only",)
+    lay = Lay(
+        at + second.length_mm,
+        second.width_mm,
+        first.bound_mm + second.bound_mm,
+        first.fold_bound_mm,
+        "fold-then-single",
+        watch.clock() - began,
+        lanes,
+        placements,
+        tuple(f for f in (*first.findings, *second.findings) if f.code not in noted),
+        0.0,
+        tuple(dict.fromkeys((*first.failed, *second.failed))),
+    )
+    return _finished(lay, request)
+
+
+def _further(placement: Placement, x: float) -> Placement:
+    """A placement of the second part: its lane, and further along the cloth."""
+    moved = tuple((px + x, py) for px, py in placement.outline)
+    marks = {name: (px + x, py) for name, (px, py) in placement.marks.items()}
+    return replace(placement, lane=1, outline=moved, marks=marks)
+
+
+def _in_turn(pieces: Sequence[LayPiece]) -> tuple[tuple[LayPiece, ...], tuple[LayPiece, ...]]:
+    """What is cut folded, and what from the opened rest; an odd one of a pair goes with the rest."""
+    folded, rest = [], []
+    for piece in pieces:
+        if piece.grain == "bias" or (piece.fold_edge is None and not piece.mirrored):
+            rest.append(piece)
+        elif piece.fold_edge is not None or piece.cut % 2 == 0:
+            folded.append(piece)
+        else:
+            if piece.cut > 1:
+                folded.append(replace(piece, cut=piece.cut - 1))
+            rest.append(replace(piece, cut=1))
+    return tuple(folded), tuple(rest)
 
 
 def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[list[Item], list[Finding], list[str]]:
@@ -240,7 +418,8 @@ def _finished(lay: Lay, request: LayRequest) -> Lay:
             )
         )
     findings += _not_honoured(request)
-    if lay.spread == "lengthwise-fold" and any(p.layers == 1 for p in lay.placements):
+    findings += _how_to_spread(lay, request)
+    if any(p.layers == 1 and lay.lanes[p.lane].layers == 2 for p in lay.placements):
         findings.append(
             Finding(
                 "note",
@@ -261,6 +440,37 @@ def _finished(lay: Lay, request: LayRequest) -> Lay:
             ),
         )
     return replace(lay, findings=tuple(findings), short_mm=short)
+
+
+def _how_to_spread(lay: Lay, request: LayRequest) -> list[Finding]:
+    """Where to fold, for every spread but the two plain ones."""
+    first = lay.lanes[0]
+    if lay.spread == "part-fold":
+        text = (
+            f"Fold one edge in by {both(first.to_mm - first.from_mm)}, right sides together, so that its selvage lies on the "
+            "cloth at an even distance all along; the rest stays single, right side up."
+        )
+    elif lay.spread == "double-fold":
+        second = lay.lanes[1]
+        text = (
+            f"Fold one edge in by {both(first.to_mm - first.from_mm)} and the other by {both(second.to_mm - second.from_mm)}, "
+            "right sides together: the selvages meet between the two folds."
+        )
+    elif lay.spread == "crosswise-fold" and request.cloth.one_way:
+        text = (
+            f"Cut the cloth across at {both(lay.length_mm / 2)} and turn the upper layer round, so that pile or print runs the "
+            "same way in both; right sides together. Folded as it is, one layer would run upside down."
+        )
+    elif lay.spread == "crosswise-fold":
+        text = f"Fold the cloth across at {both(lay.length_mm / 2)}, right sides together, the selvages on each other."
+    elif lay.spread == "fold-then-single":
+        text = (
+            f"Folded lengthwise as far as {both(first.end_mm)}; cut that part off, open what remains, and lay the rest in a "
+            "single layer, right side up."
+        )
+    else:
+        return []
+    return [Finding("note", "how-to-spread", text)]
 
 
 def _not_honoured(request: LayRequest) -> list[Finding]:

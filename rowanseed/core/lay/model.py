@@ -11,8 +11,10 @@ Outline = tuple[Point, ...]
 Segment = tuple[Point, Point]
 Nap = Literal["none", "one-way"]
 Grain = Literal["lengthwise", "crosswise", "bias", "any"]
-Spread = Literal["single", "lengthwise-fold"]
-AskedSpread = Literal["single", "lengthwise-fold", "best"]
+Spread = Literal["single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single"]
+AskedSpread = Literal[
+    "single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single", "best"
+]
 Effort = Literal["quick", "good", "best"]
 Edge = Literal["fold", "selvage", "cut"]
 
@@ -116,10 +118,21 @@ class Placement:
 
 
 @dataclass(frozen=True)
+class Way:
+    """One spread that was tried: the length it takes, how many cuts it asks for, and the pieces it cannot take."""
+
+    spread: Spread
+    length_mm: float
+    cuts: int
+    failed: int = 0
+
+
+@dataclass(frozen=True)
 class Lay:
     """A lay: the length it takes, its bounds, where every piece lies and what to know about it.
 
-    `short_mm` is how much the cloth in hand lacks, 0 when it is enough; `failed` names the pieces that have no place.
+    `short_mm` is how much the cloth in hand lacks, 0 when it is enough; `failed` names the pieces that have no place. `ways`:
+    where every spread was tried, all of them, the shortest first.
     """
 
     length_mm: float
@@ -133,6 +146,7 @@ class Lay:
     findings: tuple[Finding, ...] = ()
     short_mm: float = 0.0
     failed: tuple[str, ...] = ()
+    ways: tuple[Way, ...] = ()
 
     @property
     def utilisation(self) -> float:

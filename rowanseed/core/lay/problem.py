@@ -60,7 +60,9 @@ class Bench:
         out = []
         for i in range(len(self.x)):
             slots = range(self.item_at[i], self.item_at[i + 1])
-            slot = next(q for q in slots if self.item_pose[q] == self.pose[i])
+            own = [q for q in slots if self.item_pose[q] == self.pose[i]]
+            # The same shape may lie in several lanes: its row tells in which.
+            slot = next((q for q in own if self.rmin[q] <= self.row[i] <= self.rmax[q]), own[0])
             y = float(self.row[i]) * self.tables.step + float(self.shift[self.pose[i]])
             out.append(Stand(int(self.pose_of[slot]), float(self.x[i]), y))
         return tuple(out)
@@ -83,11 +85,15 @@ def _mirrors(pose: Pose, first: Pose) -> tuple[bool, bool] | None:
     return None
 
 
-def rows_for(item: Item, pose: Pose, grid: Grid, rows: int) -> tuple[int, int]:
-    """The first and last row an item may stand on in a pose."""
+def rows_for(item: Item, pose: Pose, grid: Grid, rows: int, raised: float = 0.0) -> tuple[int, int]:
+    """The first and last row an item may stand on in a pose; `raised`: how far its shape lies above its row, mm."""
     if pose.y_mm is not None:
         row = math.floor(pose.y_mm / grid.step_mm)
         return row, row
+    if pose.band is not None:
+        low, high = pose.band
+        first = math.ceil((low - raised) / grid.step_mm - 1e-9)
+        return first, max(first, math.floor((high - pose.height_mm - raised) / grid.step_mm + 1e-9))
     return 0, 0 if item.at_fold else grid.rows - rows
 
 
@@ -127,7 +133,7 @@ class Nest:
                     shift.append(raised)
                 item_pose.append(index)
                 pose_of.append(number)
-                first, last = rows_for(item, pose, grid, shapes[index].rows)
+                first, last = rows_for(item, pose, grid, shapes[index].rows, shift[index])
                 rmin.append(first)
                 rmax.append(last)
             item_at.append(len(item_pose))

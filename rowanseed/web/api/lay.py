@@ -1,13 +1,12 @@
 """POST /api/v1/lay and POST /api/v1/yardage"""
 
 from dataclasses import replace
-from typing import Annotated, Literal, cast, get_args
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.cloth.prints import Print, PrintKind
-from rowanseed.core.errors import LayError
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import (
     AskedSpread,
@@ -117,7 +116,7 @@ class LayIn(In):
     """Pieces on a cloth."""
 
     cloth: ClothIn
-    spread: AskedSpread | Literal["double-fold", "part-fold", "crosswise-fold"] = "best"
+    spread: AskedSpread = "best"
     pieces: Annotated[list[PieceIn], Field(min_length=1, max_length=300)]
     matches: list[MatchIn] = []
     gap: Annotated[Mm, Field(le=100)] = 0.0
@@ -126,25 +125,17 @@ class LayIn(In):
     locked: list[LockedIn] = []
 
     def request(self) -> LayRequest:
-        """The core's request. Raises LayError for a spread that is not laid yet."""
+        """The core's request."""
         return LayRequest(
             self.cloth.cloth(),
             tuple(p.piece() for p in self.pieces),
-            known_spread(self.spread),
+            self.spread,
             tuple(Match(m.a, m.b, m.along, m.across) for m in self.matches),
             self.gap,
             self.effort,
             self.seed,
             tuple(Locked(k.piece, k.lane, k.x, k.y, k.turned, k.face_down) for k in self.locked),
         )
-
-
-def known_spread(spread: str) -> AskedSpread:
-    """A spread this version lays. Raises LayError for the others."""
-    for known in get_args(AskedSpread):
-        if spread == known:
-            return cast(AskedSpread, known)
-    raise LayError(f"The spread “{spread}” is not laid yet. Ask for single, lengthwise-fold or best.", "spread")
 
 
 class LaneOut(BaseModel):
@@ -171,6 +162,15 @@ class PlacementOut(BaseModel):
     on_fold: bool
 
 
+class WayOut(BaseModel):
+    """One spread that `best` tried: its length, how many cuts it asks for (single layers take more), pieces it cannot take."""
+
+    spread: Spread
+    length_mm: float
+    cuts: int
+    failed: int
+
+
 class LayOut(BaseModel):
     """The lay: length, bounds, lanes and placements."""
 
@@ -185,13 +185,15 @@ class LayOut(BaseModel):
     findings: list[FindingOut]
     lanes: list[LaneOut]
     placements: list[PlacementOut]
+    ways: list[WayOut]
 
 
 def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
     """A lay as the interface answers it: on cloth that is too short, only the pieces that lie on it have a place."""
-    shown = [
-        p for p in found.placements if length_in_hand is None or max(x for x, _ in p.outline) <= length_in_hand + 1e-6
-    ]
+    reach = length_in_hand
+    if reach is not None and found.spread == "crosswise-fold":
+        reach /= 2  # the cloth lies double
+    shown = [p for p in found.placements if reach is None or max(x for x, _ in p.outline) <= reach + 1e-6]
     return LayOut(
         length_mm=found.length_mm,
         width_mm=found.width_mm,
@@ -204,6 +206,7 @@ def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
         findings=[FindingOut.of(f) for f in found.findings],
         lanes=[LaneOut(**vars(lane)) for lane in found.lanes],
         placements=[PlacementOut(**{**vars(p), "outline": list(p.outline)}) for p in shown],
+        ways=[WayOut(**vars(way)) for way in found.ways],
     )
 
 
@@ -220,7 +223,7 @@ class YardageIn(In):
     pieces: Annotated[list[PieceIn], Field(min_length=1, max_length=300)]
     cloths: Annotated[list[ClothIn], Field(min_length=1, max_length=40)]
     matches: list[MatchIn] = []
-    spread: AskedSpread | Literal["double-fold", "part-fold", "crosswise-fold"] = "best"
+    spread: AskedSpread = "best"
     shrink_along: float = 0.0
     shrink_across: float = 0.0
     straighten: Mm = 0.0
@@ -262,7 +265,7 @@ def _yardage_row(asked: YardageIn, cloth: ClothIn, shrinkage: Shrinkage) -> Yard
         LayRequest(
             washed,
             tuple(p.piece() for p in asked.pieces),
-            known_spread(asked.spread),
+            asked.spread,
             matches,
             asked.gap,
             asked.effort,

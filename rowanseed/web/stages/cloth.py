@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import Finding
-from rowanseed.core.lay.engine import lay
+from rowanseed.core.lay.engine import SPREAD_WORDS, lay
 from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.making import lay_request
@@ -107,5 +107,5 @@ def _need(home: Household, view: MakeView, role: RoleView, cloth: Cloth, title: 
             else f"{both(found.length_mm - have, home.unit)} too short."
         )
         findings.append(Finding("note" if have >= found.length_mm else "stop", "in-hand", text))
-    layers = "folded lengthwise" if found.spread == "lengthwise-fold" else "single layer"
+    layers = SPREAD_WORDS[found.spread]
     return WidthNeed(title, found.length_mm, buy.text, layers, tuple(findings))

@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.formats.svg import piece_svg
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, now, page, page_or_part, see_other
@@ -15,7 +16,7 @@ router = APIRouter(prefix="/makes/{make_id}/cut", include_in_schema=False)
 def show(request: Request, home: Home, make_id: int) -> Response:
     """The cutting cards of every cloth."""
     view = MakeView(home.conn, make_id, home.settings)
-    return page(request, home, "cut/show.html", {"view": view, "piece_svg": piece_svg})
+    return page(request, home, "cut/show.html", {"view": view, "piece_svg": piece_svg, "words": SPREAD_WORDS})
 
 
 @router.post("/tick", name="cut_tick")
@@ -32,7 +33,7 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
     if "HX-Request" not in request.headers:
         return see_other(request, f"/makes/{make_id}/cut")
     fresh = MakeView(home.conn, make_id, home.settings)
-    context = {"view": fresh, "piece_svg": piece_svg, "card": card, "next_done": True}
+    context = {"view": fresh, "piece_svg": piece_svg, "words": SPREAD_WORDS, "card": card, "next_done": True}
     return page_or_part(request, home, "cut/show.html", "cut/_ticked.html", context)
 
 

@@ -6,6 +6,8 @@ from pathlib import Path
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.lay.engine import SPREAD_WORDS
+from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
 from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest
 from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lay.yardage import Buy
@@ -18,7 +20,7 @@ from rowanseed.web.forms import read_form
 from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
-SPREADS: tuple[AskedSpread, ...] = ("best", "lengthwise-fold", "single")
+SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
 
 
@@ -55,7 +57,15 @@ def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, objec
         drawn = draw(view, role, job.best, stale=False)
     elif role.kept is not None and role.cloth is not None and role.pieces:
         drawn = draw(view, role, role.kept.lay, stale=not role.current)
-    return {"view": view, "role": role, "job": job, "drawn": drawn, "spreads": SPREADS, "efforts": EFFORTS}
+    return {
+        "view": view,
+        "role": role,
+        "job": job,
+        "drawn": drawn,
+        "spreads": SPREADS,
+        "words": SPREAD_WORDS,
+        "efforts": EFFORTS,
+    }
 
 
 def _role(view: MakeView, name: str) -> RoleView:
