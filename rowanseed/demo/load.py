@@ -110,7 +110,7 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
             "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),
             "waistcoat": patterns.add_pattern(conn, waistcoat.pattern(), demo=True),
         }
-        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, Plan(effort=effort))
+        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, Plan(effort=effort, spread="lengthwise-fold"))
     for make_id in ids:
         lay_make(conn, make_id)
     with db.write(conn):
@@ -164,8 +164,9 @@ def _add_makes(
         ),
         True,
     )
+    single = replace(plan, spread="single")
     legs = makes.add_make(
-        conn, "Corduroy trousers", pattern_ids["trousers"], "A", [folk[1]], today - timedelta(5), plan, True
+        conn, "Corduroy trousers", pattern_ids["trousers"], "A", [folk[1]], today - timedelta(5), single, True
     )
     choir = makes.add_make(
         conn, "Four choir waistcoats", pattern_ids["waistcoat"], "A", [folk[2], folk[0], folk[1], folk[3]], today - timedelta(2),

@@ -4,14 +4,13 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from html import escape
 
 from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.model import Lay, Outline, Placement
-from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading
+from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
 from rowanseed.core.pattern.model import PieceShape
 
@@ -96,8 +95,8 @@ class LayDrawing:
         self.length = max(self.end, min(self.in_hand or 0.0, self.end * 1.12), 300.0)
         self.text = max(16.0, min(self.length, 3200.0) * 0.0145)
 
-    def svg(self, readings: Sequence[PieceReading]) -> str:
-        """The whole drawing."""
+    def svg(self, readings: Sequence[PieceReading], to_size: bool = False) -> str:
+        """The whole drawing; `to_size`: as a file of its own, one millimetre of it a millimetre of cloth."""
         t = self.text
         left, top = t * 5.6, t * 3.2
         width, height = self.length + left + t * 2, self.width + top + t * 2.6
@@ -109,26 +108,11 @@ class LayDrawing:
         body += [self._rulers(), self._short()]
         body += [self._piece(reading) for reading in readings]
         body.append(self._end())
+        size = f'width="{width:.0f}mm" height="{height:.0f}mm" ' if to_size else ""
         return (
-            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '
+            f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '
             f'role="img" aria-label="{escape(label)}">{_print_pattern(self.cloth)}{"".join(body)}</svg>'
         )
-
-    def _flipped(self, lane: int) -> bool:
-        """Whether a lane's first edge lies away from the first edge of the table: the second fold of two."""
-        return self.lay.spread == "double-fold" and lane == 1
-
-    def _y(self, lane: int, y: float) -> float:
-        """Where a distance from a lane's first edge lies on the table."""
-        spec = self.lay.lanes[lane]
-        return spec.to_mm - y if self._flipped(lane) else spec.from_mm + y
-
-    def _on_table(self, placement: Placement) -> Placement:
-        """A placement with its outline and marks where they lie on the table."""
-        lane = placement.lane
-        outline = tuple((x, self._y(lane, y)) for x, y in placement.outline)
-        marks = {name: (x, self._y(lane, y)) for name, (x, y) in placement.marks.items()}
-        return replace(placement, outline=outline, marks=marks)
 
     def _lane(self, number: int) -> str:
         """A lane's cloth, its two long edges named, its selvage shaded, its fold drawn thick, its layers in words."""
@@ -161,7 +145,7 @@ class LayDrawing:
         """One long edge of a lane."""
         lane = self.lay.lanes[number]
         width = lane.to_mm - lane.from_mm
-        at = self._y(number, y)
+        at = table_y(self.lay, number, y)
         inward = 1.0 if (at < (lane.from_mm + lane.to_mm) / 2) else -1.0
         strip = self.cloth.selvage.mm
         out = []
@@ -228,7 +212,7 @@ class LayDrawing:
         )
 
     def _piece(self, reading: PieceReading) -> str:
-        placement = self._on_table(reading.placement)
+        placement = on_table(self.lay, reading.placement)
         number, name = self.titles(placement.piece)
         anchor = f"#row-{reading.number}"
         fill = "#FDFAF3" if not placement.face_down else "#D9D2C4"
@@ -239,7 +223,7 @@ class LayDrawing:
         ]
         if placement.on_fold:
             xs = [x for x, y in reading.placement.outline if y < 0.05]
-            fold = self._y(placement.lane, 0.0)
+            fold = table_y(self.lay, placement.lane, 0.0)
             parts.append(f'<path d="M{min(xs):.1f} {fold:.1f}H{max(xs):.1f}" stroke="{SLATE}" stroke-width="9"/>')
         parts.append(self._grain(placement, reading.grain))
         parts.append(self._words(placement, number, name))

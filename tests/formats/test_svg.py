@@ -1,9 +1,13 @@
 """Drawings: well-formed, to scale, escaped, and saying what they show."""
 
+import io
+import itertools
 import re
 import xml.etree.ElementTree as ET
 
+import ezdxf
 import pytest
+import shapely
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import PRINT_KINDS, Print
@@ -13,6 +17,7 @@ from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, read_lay
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.pattern.quick import draw_quick
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
+from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.svg import LayDrawing, piece_svg
 from tests.core.lay.pieces import SHIRT, rect, request
 
@@ -80,3 +85,24 @@ def test_the_ease_picture_places_larger_sizes_further_from_the_body():
     assert at["12"] < at["14"] < at["16"]
     assert (at["16"] - at["14"]) == pytest.approx(at["14"] - at["12"], abs=0.2)
     assert ease_svg([], {}, {}, "cm") == ""
+
+
+def _any_lay(spread):
+    asked = request(SHIRT, spread=spread, gap_mm=3.0)
+    return lay(asked)
+
+
+@pytest.mark.parametrize("spread", ["single", "part-fold", "double-fold", "crosswise-fold", "fold-then-single"])
+def test_a_lay_in_any_spread_is_drawn_and_exported_with_every_piece_inside_its_cloth(spread):
+    found = _any_lay(spread)
+    document = ezdxf.read(io.StringIO(lay_dxf(found, lambda i: (i, i))))
+    space = document.modelspace()
+    cut = [shapely.Polygon([p[:2] for p in e.get_points()]) for e in space if e.dxf.layer == "CUT"]
+    cloth = [shapely.Polygon([p[:2] for p in e.get_points()]) for e in space if e.dxf.layer == "CLOTH"]
+    assert len(cut) == len(found.placements) and len(cloth) == len(found.lanes) and document.units == 4  # millimetres
+    table = shapely.union_all(cloth).buffer(0.1)
+    assert all(table.contains(piece) for piece in cut)
+    for a, b in itertools.combinations(cut, 2):
+        assert a.intersection(b).area < 0.5
+    pdf = lay_pdf(found, read_lay(found), lambda i: (i, i), "A lay", "cm")
+    assert pdf.startswith(b"%PDF") and pdf.rstrip().endswith(b"%%EOF")

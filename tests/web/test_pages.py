@@ -375,3 +375,13 @@ def test_an_alterations_place_is_said_as_it_was_typed_also_where_a_piece_rises_a
     # The trouser back's seat rises 26 mm above its side: measured from its top, 50 cm stays 50 cm.
     text = client.post("/makes/3/fit/alter", data={"kind": "length", "piece": "2", "at": "50 cm", "by": "2 cm"}).text
     assert "piece 2 at 50 cm (19 5/8 in) from the top: 2 cm" in text
+
+
+@pytest.mark.parametrize(("kind", "start"), [("svg", "<svg "), ("dxf", "  0\nSECTION"), ("pdf", "%PDF")])
+def test_a_lay_goes_out_as_a_file_only_while_it_is_up_to_date(client, kind, start):
+    answer = client.get(f"/makes/2/lay/lay.{kind}?role=self")
+    assert answer.status_code == 200 and answer.content[:400].decode("latin-1").startswith(start)
+    assert "attachment" in answer.headers["content-disposition"]
+    client.post("/makes/2/fit/alter/0", data={})
+    assert client.get(f"/makes/2/lay/lay.{kind}?role=self").status_code == 409
+    assert client.get("/makes/2/lay/lay.exe?role=self").status_code == 404

@@ -15,6 +15,7 @@ from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
 
 PLACE = 0.05
 OVERLAP = 0.1
+TURN = 0.01  # degrees
 MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
 HEADS_ONE_WAY = {
     "lengthwise": [{0}, {180}],
@@ -95,11 +96,18 @@ def _check_shape(piece: LayPiece, placement: Placement) -> list[Finding]:
 
 
 def _check_turn(piece: LayPiece, placement: Placement) -> list[Finding]:
-    if round(placement.turned) % 360 not in MAY_TURN[piece.grain]:
+    off = _off(placement, MAY_TURN[piece.grain])
+    bound = piece.fold_edge is not None or piece.selvage_edge is not None
+    if off > (0.0 if bound else piece.off_grain) + TURN:
         return [
             _stop("off-grain", f"Piece {piece.id} is turned {placement.turned:g} degrees; its grain does not allow it.")
         ]
     return []
+
+
+def _off(placement: Placement, turns: set[int]) -> float:
+    """How many degrees a placement is from the nearest of some turns."""
+    return min(abs((placement.turned - turn + 180.0) % 360.0 - 180.0) for turn in turns)
 
 
 def _print_one_way(request: LayRequest) -> bool:
@@ -114,11 +122,13 @@ def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -
         return []
     found = []
     for piece in pieces.values():
-        turns = {round(p.turned) % 360 for p in lay.placements if p.piece == piece.id}
-        if turns and not any(turns <= heads for heads in HEADS_ONE_WAY[piece.grain]):
+        own = [p for p in lay.placements if p.piece == piece.id]
+        reach = piece.off_grain + TURN
+        if own and not any(all(_off(p, heads) <= reach for p in own) for heads in HEADS_ONE_WAY[piece.grain]):
             found.append(_stop("head-turned", f"Piece {piece.id} is turned head to tail on one-way cloth."))
-    lengthwise = {round(p.turned) % 360 for p in lay.placements if pieces[p.piece].grain == "lengthwise"}
-    if len(lengthwise) > 1 and not found:
+    lengthwise = [p for p in lay.placements if pieces[p.piece].grain == "lengthwise"]
+    heads = {_off(p, {0}) <= pieces[p.piece].off_grain + TURN for p in lengthwise}
+    if len(heads) > 1 and not found:
         found.append(_stop("head-turned", "Some pieces point head to tail on one-way cloth."))
     return found
 

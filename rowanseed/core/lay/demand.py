@@ -27,6 +27,7 @@ TURNS_ONE_WAY: dict[Grain, tuple[float, ...]] = {
     "bias": (45.0, 315.0),
     "any": (0.0,),
 }
+MOST_OFF_GRAIN = 45.0
 TOUCH = 1e-6
 
 
@@ -93,10 +94,19 @@ def usable_strip(cloth: LayCloth, spread: Spread) -> Usable:
     return usable
 
 
+def turns_of(piece: LayPiece, one_way: bool) -> tuple[float, ...]:
+    """The turns a piece may take: those of its grain, and where it may lie off it, a little to either side of each."""
+    turns = (TURNS_ONE_WAY if one_way else TURNS)[piece.grain]
+    if piece.off_grain <= 0 or piece.fold_edge is not None or piece.selvage_edge is not None:
+        return turns
+    off = min(piece.off_grain, MOST_OFF_GRAIN)
+    return (*turns, *((t + d) % 360.0 for t in turns for d in (off, -off, off / 2, -off / 2)))
+
+
 def items_for(piece: LayPiece, spread: Spread, one_way: bool) -> list[Item]:
     """The items one piece needs in a spread. Raises LayError when its outline cannot be used."""
     check_outline(piece)
-    turns = (TURNS_ONE_WAY if one_way else TURNS)[piece.grain]
+    turns = turns_of(piece, one_way)
     if spread == "single":
         return single_items(piece, turns)
     return folded_items(piece, turns)

@@ -2,7 +2,7 @@
 
 import math
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from shapely import Polygon
@@ -44,6 +44,8 @@ SPREADS: tuple[Spread, ...] = (
     "fold-then-single",
     "crosswise-fold",
 )
+WORKED_OUT = 2  # of all spreads, so many are worked out with the effort asked for
+SPLITS = {"quick": 4, "good": 8, "best": 10}
 MOST_PIECES = 400  # items in one lay; more is a catalogue, not a garment
 
 
@@ -67,25 +69,49 @@ def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
     watch = watch or LayWatch()
     _refuse_unusable(request)
     spreads = SPREADS if request.spread == "best" else (request.spread,)
-    best: Lay | None = None
-    ways: list[Way] = []
-    for spread in spreads:
-        if best is not None and watch.stop():
-            break
-        found = _lay_by(request, spread, watch, best)
-        if found is None:
-            continue
-        ways.append(Way(spread, found.length_mm, len(found.placements), len(found.failed)))
-        if best is None or _rank(found) < _rank(best):
-            best = found
+    if len(spreads) > 1 and request.effort != "quick":
+        return _best_of_all(request, watch)
+    best, ways = _try(request, spreads, watch, None)
     if best is None:  # a spread that these pieces have no use for, asked for by itself
         best = _lay_spread(request, "single", watch, None)
         text = (
             f"These pieces on this cloth have no use for {SPREAD_WORDS[spreads[0]]}; they are laid in a single layer."
         )
         best = replace(best, findings=(*best.findings, Finding("note", "spread-of-no-use", text)))
-    ranked = sorted(ways, key=lambda way: (way.failed, way.length_mm)) if len(spreads) > 1 else []
-    return replace(best, ways=tuple(ranked))
+    return replace(best, ways=_ranked(ways.values()) if len(spreads) > 1 else ())
+
+
+def _best_of_all(request: LayRequest, watch: LayWatch) -> Lay:
+    """Every spread at a light effort, then the likeliest with the effort asked for."""
+    best, ways = _try(replace(request, effort="quick"), SPREADS, watch, None)
+    assert best is not None  # a single layer can always be tried
+    likeliest = [way.spread for way in _ranked(ways.values())[:WORKED_OUT]]
+    harder, more = _try(request, likeliest, watch, best)
+    if harder is not None and _rank(harder) < _rank(best):
+        best = harder
+    return replace(best, ways=_ranked({**ways, **more}.values()))
+
+
+def _try(
+    request: LayRequest, spreads: Sequence[Spread], watch: LayWatch, rival: Lay | None
+) -> tuple[Lay | None, dict[Spread, Way]]:
+    """The best lay of some spreads, and what each of them takes; a stop keeps what there is."""
+    best: Lay | None = None
+    ways: dict[Spread, Way] = {}
+    for spread in spreads:
+        if (best or rival) is not None and watch.stop():
+            break
+        found = _lay_by(request, spread, watch, best or rival)
+        if found is None:
+            continue
+        ways[spread] = Way(spread, found.length_mm, len(found.placements), len(found.failed))
+        if best is None or _rank(found) < _rank(best):
+            best = found
+    return best, ways
+
+
+def _ranked(ways: Iterable[Way]) -> tuple[Way, ...]:
+    return tuple(sorted(ways, key=lambda way: (way.failed, way.length_mm)))
 
 
 def _lay_by(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay | None:
@@ -178,7 +204,7 @@ def _lay_arranged(request: LayRequest, spread: Spread, watch: LayWatch, rival: L
     began = watch.clock()
     if spread == "crosswise-fold" and request.cloth.flaws:
         return None  # where the upper layer's flaws come to lie is known only when the length is
-    tried = arrangements(request, spread)
+    tried = arrangements(request, spread)[: SPLITS[request.effort]]
     if not tried:
         return None
     chosen = tried[0]

@@ -41,7 +41,8 @@ class LayPiece:
     """A piece to be cut: its outline (n >= 3 points), how many, and how it may lie.
 
     With a fold edge the outline is half the piece. `mirrored`: half of the count are mirror images.
-    `allowance_mm` is to be added around the outline, not on the fold.
+    `allowance_mm` is to be added around the outline, not on the fold. `off_grain`: degrees by which it may lie off its grain, for
+    small hidden pieces; never on a fold or with an edge on the selvage.
     """
 
     id: str
@@ -53,6 +54,7 @@ class LayPiece:
     selvage_edge: Segment | None = None
     marks: dict[str, Point] = field(default_factory=dict)
     allowance_mm: float = 0.0
+    off_grain: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,7 @@ class Plan:
     patience: int
 
 
-GLANCE = Plan(8.0, 2e6, 10, 0.0, 20)  # to tell arrangements apart before one of them is worked out
+GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
     "quick": Plan(6.0, 1.5e7, 30, 0.5e7, 40),
     "good": Plan(3.0, 1.6e8, 120, 3e7, 80),

@@ -1,6 +1,6 @@
 """Reading a lay at the table: distances to measure, which way up, and in what order to cut."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rowanseed.core.lay.model import Lane, Lay, Placement
 
@@ -80,6 +80,20 @@ def how_it_lies(placement: Placement, lane: Lane) -> str:
     elif turned:
         words.append("on the bias")
     return ", ".join(words)
+
+
+def table_y(lay: Lay, lane: int, y: float) -> float:
+    """Where a distance from a lane's first edge lies across the table; of two folds the second faces the first."""
+    spec = lay.lanes[lane]
+    return spec.to_mm - y if lay.spread == "double-fold" and lane == 1 else spec.from_mm + y
+
+
+def on_table(lay: Lay, placement: Placement) -> Placement:
+    """A placement with its outline and marks where they lie on the table."""
+    lane = placement.lane
+    outline = tuple((x, table_y(lay, lane, y)) for x, y in placement.outline)
+    marks = {name: (x, table_y(lay, lane, y)) for name, (x, y) in placement.marks.items()}
+    return replace(placement, outline=outline, marks=marks)
 
 
 def _is_bias(placement: Placement) -> bool:

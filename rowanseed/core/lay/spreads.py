@@ -10,7 +10,7 @@ from itertools import combinations
 
 from shapely import Polygon
 
-from rowanseed.core.lay.demand import TURNS, TURNS_ONE_WAY, Item, Pose, folded_items, single_items
+from rowanseed.core.lay.demand import Item, Pose, folded_items, single_items, turns_of
 from rowanseed.core.lay.model import Edge, Lane, LayCloth, LayPiece, LayRequest, Locked, Outline, Spread
 
 MOST_SPLITS = 10  # places of the fold that are tried at a glance
@@ -190,7 +190,7 @@ def _heights(request: LayRequest) -> list[float]:
 
 
 def _turns(piece: LayPiece, request: LayRequest) -> tuple[float, ...]:
-    return (TURNS_ONE_WAY if request.cloth.one_way else TURNS)[piece.grain]
+    return turns_of(piece, request.cloth.one_way)
 
 
 def _least_height(piece: LayPiece, request: LayRequest) -> float:

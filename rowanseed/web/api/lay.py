@@ -89,6 +89,7 @@ class PieceIn(In):
             self.selvage_edge,
             dict(self.marks),
             self.allowance,
+            self.off_grain,
         )
 
 

@@ -6,12 +6,14 @@ from pathlib import Path
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
 from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest
 from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lay.yardage import Buy
 from rowanseed.core.making import fingerprint
+from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
 from rowanseed.store import db, makes
@@ -21,6 +23,7 @@ from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
 SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
+FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf"}
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
 
 
@@ -89,6 +92,36 @@ def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "")
     chosen = _role(view, role)
     job = jobs.under_way(job_key(request.app.state.database, make_id, chosen.role))
     return page(request, home, "lay/show.html", _context(view, chosen, job))
+
+
+@router.get("/lay.{kind}", name="lay_file")
+def give_out(home: Home, make_id: int, kind: str, role: str = "") -> Response:
+    """The lay as a file: SVG and DXF to true size, PDF for printing. Only a lay that is up to date and sound goes out."""
+    view = MakeView(home.conn, make_id, home.settings)
+    chosen = _role(view, role)
+    kept = chosen.kept
+    if kind not in FILES or kept is None or not chosen.pieces:
+        raise db.NotFound("There is no such file of a lay.")
+    if not chosen.current or chosen.request is None or check_lay(chosen.request, kept.lay):
+        raise db.ChangedMeanwhile("Size, cloth or pieces changed since this lay was made. Lay them again first.")
+    drawn = draw(view, chosen, kept.lay, stale=False)
+    headers = {"Content-Disposition": f'attachment; filename="lay-{make_id}-{chosen.role}.{kind}"'}
+    return Response(_file(view, chosen, drawn, kind), media_type=FILES[kind], headers=headers)
+
+
+def _file(view: MakeView, role: RoleView, drawn: Drawn, kind: str) -> bytes | str:
+    def titles(lay_id: str) -> tuple[str, str]:
+        return drawn.titles.get(lay_id, (lay_id, ""))
+
+    if kind == "dxf":
+        return lay_dxf(drawn.lay, titles)
+    assert role.cloth is not None  # a drawn lay has its cloth
+    if kind == "pdf":
+        heading = f"{view.make.name}: {role.cloth.cloth.name}, {SPREAD_WORDS[drawn.lay.spread]}"
+        return lay_pdf(drawn.lay, drawn.readings, titles, heading, view.settings.unit)
+    in_hand = role.request.cloth.length_mm if role.request else None
+    drawing = LayDrawing(drawn.lay, role.cloth.cloth, view.settings.unit, titles, in_hand)
+    return drawing.svg(drawn.readings, to_size=True)
 
 
 @router.post("/start", name="lay_start")

@@ -156,3 +156,14 @@ def test_a_wrong_lay_is_named(spread):
     assert code in {f.code for f in check_lay(asked, replace(found, placements=placements))}
     wide = replace(found.lanes[0], to_mm=found.lanes[0].to_mm + 5.0)
     assert "lane-not-the-cloth" in {f.code for f in check_lay(asked, replace(found, lanes=(wide, *found.lanes[1:])))}
+
+
+def test_a_piece_that_may_lie_off_grain_uses_it_and_no_more_than_it_may():
+    # A strip of 300 x 20 turned by 20 degrees is 300 cos 20 + 20 sin 20 = 288.7 mm long.
+    strip = LayPiece("strip", rect(300.0, 20.0), 1, off_grain=20.0)
+    asked = request([strip], width=400.0, spread="single", nap="one-way")
+    leaning = lay(asked)
+    assert leaning.length_mm == pytest.approx(288.7, abs=0.1)
+    assert lay(replace(asked, pieces=(replace(strip, off_grain=0.0),))).length_mm == pytest.approx(300)
+    tight = replace(asked, pieces=(replace(strip, off_grain=4.0),))
+    assert "off-grain" in {f.code for f in check_lay(tight, leaning)}
