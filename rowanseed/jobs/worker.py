@@ -5,8 +5,9 @@ from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 
 from rowanseed.core.errors import RowanseedError
-from rowanseed.core.lay.engine import LayWatch, lay
+from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Lay, LayCloth, LayPiece, LayRequest
+from rowanseed.core.lay.watch import LayWatch
 
 REPORT_S = 0.12  # no more than eight pictures a second
 

@@ -259,7 +259,8 @@ def _on_selvage(pose: Pose, piece: LayPiece, lane: LaneSpec, base: float, number
     assert piece.selvage_edge is not None
     ys = [y for _, y in pose.outline]
     ends = _edge_ys(piece, pose)
-    if ends is None:
+    far = lane.low if lane.edges[0] == "selvage" else 0.0
+    if ends is None or pose.height_mm > lane.width_mm - far + FITS:
         return []
     at = ends - min(ys)
     if abs(at - pose.height_mm) < 0.5:

@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 from rowanseed.core.cloth.prints import Print
 from rowanseed.core.errors import LayError
 from rowanseed.core.lay.check import check_lay
-from rowanseed.core.lay.engine import LayWatch, lay
+from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayPiece, Match
+from rowanseed.core.lay.watch import LayWatch
 from tests.core.lay.pieces import SHIRT, fold_piece, rect, request, wedge
 
 

@@ -88,7 +88,7 @@ def test_best_tries_every_spread_and_ranks_them_by_length_with_their_cuts():
     assert {way.spread for way in found.ways} == set(SPREADS) and all(way.cuts >= 3 for way in found.ways)
 
 
-@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.data())
 def test_any_pieces_in_any_spread_are_laid_soundly_or_said_to_fail(data):
     pieces = []
@@ -119,6 +119,13 @@ def test_any_pieces_in_any_spread_are_laid_soundly_or_said_to_fail(data):
     assert "lay-refused" not in codes(found)
     placed = {p.piece for p in found.placements}
     assert placed | set(found.failed) == {p.id for p in pieces}
+
+
+def test_a_band_on_the_selvage_lies_only_in_a_lane_that_is_wide_enough():
+    pieces = [wedge("0", 80.0, 40.0, 24.0, 2, True), fold_piece("2", 80.0, 20.5), BAND]
+    asked = request(pieces, width=700.0, spread="double-fold")
+    found = lay(asked)
+    assert check_lay(asked, found) == [] and "lay-refused" not in codes(found)
 
 
 @pytest.mark.parametrize("spread", ["part-fold", "double-fold"])

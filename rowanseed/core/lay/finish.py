@@ -1,0 +1,94 @@
+"""A lay with what the user must know: how to spread the cloth, what falls short, and the checker's verdict."""
+
+from dataclasses import replace
+
+from rowanseed.core.errors import Finding
+from rowanseed.core.lay.check import check_lay
+from rowanseed.core.lay.model import Lay, LayRequest
+from rowanseed.core.lengths import both
+
+
+def finished(lay: Lay, request: LayRequest) -> Lay:
+    """A lay with what the user must know: short cloth, rules not honoured, and the checker's verdict."""
+    findings = list(lay.findings)
+    short = 0.0
+    if request.cloth.length_mm is not None and lay.length_mm > request.cloth.length_mm + 1e-6:
+        short = lay.length_mm - request.cloth.length_mm
+        findings.append(
+            Finding(
+                "stop",
+                "cloth-too-short",
+                f"This lay takes {both(lay.length_mm)}; the cloth is {both(request.cloth.length_mm)} "
+                f"long: {both(short)} too short.",
+            )
+        )
+    findings += _not_honoured(request)
+    findings += _how_to_spread(lay, request)
+    if any(p.layers == 1 and lay.lanes[p.lane].layers == 2 for p in lay.placements):
+        findings.append(
+            Finding(
+                "note",
+                "one-layer-only",
+                "Pieces marked “one layer” are cut through one layer of the "
+                "fold only: face up from the lower layer, face down from the upper.",
+            )
+        )
+    wrong = check_lay(request, lay)
+    if wrong:
+        return replace(
+            lay,
+            placements=(),
+            failed=tuple(sorted({p.id for p in request.pieces})),
+            findings=(
+                *findings,
+                Finding("stop", "lay-refused", "The lay did not pass the check and is not shown: " + wrong[0].text),
+            ),
+        )
+    return replace(lay, findings=tuple(findings), short_mm=short)
+
+
+def _how_to_spread(lay: Lay, request: LayRequest) -> list[Finding]:
+    """Where to fold, for every spread but the two plain ones."""
+    first = lay.lanes[0]
+    if lay.spread == "part-fold":
+        text = (
+            f"Fold one edge in by {both(first.to_mm - first.from_mm)}, right sides together, so that its selvage lies on the "
+            "cloth at an even distance all along; the rest stays single, right side up."
+        )
+    elif lay.spread == "double-fold":
+        second = lay.lanes[1]
+        text = (
+            f"Fold one edge in by {both(first.to_mm - first.from_mm)} and the other by {both(second.to_mm - second.from_mm)}, "
+            "right sides together: the selvages meet between the two folds."
+        )
+    elif lay.spread == "crosswise-fold" and request.cloth.one_way:
+        text = (
+            f"Cut the cloth across at {both(lay.length_mm / 2)} and turn the upper layer round, so that pile or print runs the "
+            "same way in both; right sides together. Folded as it is, one layer would run upside down."
+        )
+    elif lay.spread == "crosswise-fold":
+        text = f"Fold the cloth across at {both(lay.length_mm / 2)}, right sides together, the selvages on each other."
+    elif lay.spread == "fold-then-single":
+        text = (
+            f"Folded lengthwise as far as {both(first.end_mm)}; cut that part off, open what remains, and lay the rest in a "
+            "single layer, right side up."
+        )
+    else:
+        return []
+    return [Finding("note", "how-to-spread", text)]
+
+
+def _not_honoured(request: LayRequest) -> list[Finding]:
+    """Rules the request states that this engine does not keep yet: said, so that nobody cuts on them."""
+    asked = {
+        "matches": bool(request.matches),
+    }
+    return [
+        Finding(
+            "stop",
+            "not-honoured",
+            f"This lay does not keep to the {name} asked for. Do not cut from it where they matter.",
+        )
+        for name, given in asked.items()
+        if given
+    ]
