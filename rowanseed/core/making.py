@@ -151,6 +151,7 @@ def lay_request(pieces: Sequence[SizedPiece], cloth: Cloth, plan: Plan, length_i
         (),
         plan.gap_mm,
         plan.effort,
+        locked=plan.locked.get(pieces[0].piece.role, ()) if pieces else (),
     )
 
 
@@ -164,8 +165,19 @@ def lay_piece(sized: SizedPiece) -> LayPiece:
     mirrored = piece.mirrored or (shape.fold_edge is None and piece.cut % 2 == 0 and is_symmetrical(shape))
     marks = {GRAIN_HEAD: head, GRAIN_FOOT: foot, **{m.name: m.at for m in shape.marks}}
     allowance = 0.0 if piece.allowance_included else piece.allowance_mm
+    edge = shape.edges.get(piece.selvage_edge)
+    selvage = (shape.outline[edge[0]], shape.outline[edge[1]]) if edge else None
     return LayPiece(
-        sized.lay_id, shape.outline, piece.cut, mirrored, shape.fold_edge, piece.grain, None, marks, allowance
+        sized.lay_id,
+        shape.outline,
+        piece.cut,
+        mirrored,
+        shape.fold_edge,
+        piece.grain,
+        selvage,
+        marks,
+        allowance,
+        piece.off_grain,
     )
 
 
@@ -184,9 +196,9 @@ def is_symmetrical(shape: PieceShape, tolerance_mm: float = 0.5) -> bool:
 def fingerprint(request: LayRequest) -> str:
     """A short digest of what a lay must fit: cloth, pieces, rules, gap; another one means that the lay is out of date.
 
-    How it was sought (spread, effort, seed) is left out: a sound lay stays one when the next is sought otherwise.
+    How it was sought (spread, effort, seed, what is held) is left out: a sound lay stays one when the next is sought otherwise.
     """
-    fits = (request.cloth, request.pieces, request.matches, request.gap_mm, request.locked)
+    fits = (request.cloth, request.pieces, request.matches, request.gap_mm)
     return hashlib.sha256(repr(fits).encode()).hexdigest()[:16]
 
 

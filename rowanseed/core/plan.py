@@ -7,16 +7,17 @@ from typing import Literal
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.weigh import Between, School
-from rowanseed.core.lay.model import AskedSpread, Effort
+from rowanseed.core.lay.model import AskedSpread, Effort, Locked
 
 
 @dataclass(frozen=True)
 class Plan:
     """A make's choices. Empty mappings and None mean: as the pattern, the settings or the default say.
 
-    `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a garment
-    is cut on more than one size line. `look`: the bust ease liked, by its name. `removed`: alterations taken away, the last one
-    first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
+    `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a
+    garment is cut on more than one size line. `look`: the bust ease liked, by its name. `removed`: alterations taken away, the
+    last one first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
+    `locked`: placements that are held when a role's pieces are laid again.
     """
 
     school: School = "chart"
@@ -37,3 +38,4 @@ class Plan:
     worn_under_mm: float = 0.0
     removed: tuple[Alteration, ...] = ()
     answered: Mapping[str, Literal["made", "left"]] = field(default_factory=dict)
+    locked: Mapping[str, tuple[Locked, ...]] = field(default_factory=dict)

@@ -114,6 +114,8 @@ class PieceEntry(_Part):
     note: str = ""
     shapes: dict[Key, ShapeEntry] = {}
     same_as: str = ""
+    selvage_edge: str = ""
+    off_grain: Annotated[float, Field(ge=0, le=45)] = 0.0
 
 
 class SeamEntry(_Part):
@@ -271,6 +273,8 @@ def _piece_entry(piece: Piece) -> PieceEntry:
         note=piece.note,
         shapes={size: _shape_entry(shape) for size, shape in piece.shapes.items()},
         same_as=piece.same_as,
+        selvage_edge=piece.selvage_edge,
+        off_grain=piece.off_grain,
     )
 
 
@@ -321,6 +325,8 @@ def _piece(entry: PieceEntry) -> Piece:
         shapes,
         entry.note,
         entry.same_as,
+        entry.selvage_edge,
+        entry.off_grain,
     )
 
 

@@ -385,3 +385,56 @@ def test_a_lay_goes_out_as_a_file_only_while_it_is_up_to_date(client, kind, star
     client.post("/makes/2/fit/alter/0", data={})
     assert client.get(f"/makes/2/lay/lay.{kind}?role=self").status_code == 409
     assert client.get("/makes/2/lay/lay.exe?role=self").status_code == 404
+
+
+def test_a_piece_held_stays_when_the_rest_is_laid_again(client):
+    page = client.get("/makes/2/lay?role=self").text
+    assert ">Hold<" in page and "1 held" not in page
+    held = client.post("/makes/2/lay/hold", data={"role": "self", "number": "2"}).text
+    assert "1 held" in held and "out of date" not in held
+    row = re.search(r'<tr id="row-2">.*?</tr>', held, re.S)[0]
+    from_end = re.search(r'<td class="n">([\d.]+ cm)</td>', row)[1]
+    piece = re.search(r"<b>([^<]+)</b>", row)[1]
+    client.post(
+        "/makes/2/lay/start", data={"role": "self", "spread": "lengthwise-fold", "effort": "quick", "gap": "3 mm"}
+    )
+    for _ in range(100):
+        again = client.get("/makes/2/lay?role=self").text
+        if "Laying the pieces" not in again:
+            break
+        time.sleep(0.1)
+    rows = [r for r in re.findall(r"<tr id=\"row-\d+\">.*?</tr>", again, re.S) if ">held<" in r]
+    assert len(rows) == 1 and from_end in rows[0] and f"<b>{piece}</b>" in rows[0]
+    assert "1 held" not in client.post("/makes/2/lay/hold", data={"role": "self", "number": _number(rows[0])}).text
+
+
+def _number(row):
+    return re.search(r'id="row-(\d+)"', row)[1]
+
+
+def test_flaws_are_typed_kept_and_kept_off(client):
+    form = {
+        "name": "Spotted",
+        "kind": "main",
+        "width": "150 cm",
+        "selvage": "1 cm",
+        "flaws": "20 cm, 30 cm, 5 cm, 4 cm",
+    }
+    page = client.post("/cloths/new", data=form)
+    assert "20 cm, 30 cm, 5 cm, 4 cm" in page.text
+    wrong = client.post("/cloths/new", data={**form, "flaws": "20 cm, 30 cm"})
+    assert wrong.status_code == 422 and "four lengths" in wrong.text and "20 cm, 30 cm" in wrong.text
+
+
+def test_what_the_cloths_form_does_not_show_survives_a_change(client):
+    before = re.search(r'name="version" value="(\d+)"', client.get("/cloths/2").text)[1]
+    form = {
+        "name": "Bark corduroy",
+        "kind": "main",
+        "width": "142 cm",
+        "selvage": "1 cm",
+        "nap": "one-way",
+        "stiff": "on",
+    }
+    changed = client.post("/cloths/2", data={**form, "version": before, "knit": "on", "stretch": "25"}).text
+    assert re.search(r'name="stiff"[^>]*checked', changed) and 'value="25"' in changed

@@ -18,6 +18,7 @@ class Cloth:
     """One length of cloth. `shrink_along` and `shrink_across` are shares; None while no square was washed.
 
     `length` None: as much as is needed can be bought. `stretch`: the share by which a knit gives across, 0.25 for a quarter.
+    `flaws`: rectangles to keep off, (from the cut end, from the first edge) to (the same of the far corner), mm.
     """
 
     name: str
@@ -45,6 +46,7 @@ class Cloth:
     note: str = ""
     stiff: bool = False
     stretch: float = 0.0
+    flaws: tuple[tuple[float, float, float, float], ...] = ()
 
     @property
     def takes_room(self) -> tuple[str, ...]:
@@ -57,4 +59,5 @@ class Cloth:
         across = 1.0 if self.prepared else 1.0 - self.shrink_across
         along = 1.0 if self.prepared else 1.0 - self.shrink_along
         length = self.length.mm * along if self.length is not None and length_in_hand else None
-        return LayCloth(self.width.mm * across, (self.selvage.mm, self.selvage.mm), length, self.nap, self.print)
+        selvages = (self.selvage.mm, self.selvage.mm)
+        return LayCloth(self.width.mm * across, selvages, length, self.nap, self.print, self.flaws)

@@ -304,9 +304,16 @@ def lock(items: list[Item], locked: Locked, strip: Usable) -> bool:
             continue
         for pose in item.poses:
             if round(pose.turned - locked.turned) % 360 == 0 and (pose.face_down == locked.face_down or item.at_fold):
-                items[k] = replace(item, poses=(replace(pose, y_mm=locked.y - strip.offset_mm),), x_mm=locked.x)
+                items[k] = held_at(item, pose, locked, -strip.offset_mm)
                 return True
     return False
+
+
+def held_at(item: Item, pose: Pose, locked: Locked, to_strip: float) -> Item:
+    """An item bound to where the corner of its outline is locked; `to_strip`: from the lane's y to the strip's."""
+    x, y = min(x for x, _ in pose.outline), min(y for _, y in pose.outline)
+    bound = replace(pose, y_mm=0.0 if item.at_fold else locked.y - y + to_strip, band=None)
+    return replace(item, poses=(bound,), x_mm=locked.x - x)
 
 
 def placed(item: Item, pose: Pose, x: float, y: float) -> Placement:

@@ -10,7 +10,7 @@ from itertools import combinations
 
 from shapely import Polygon
 
-from rowanseed.core.lay.demand import Item, Pose, folded_items, single_items, turns_of
+from rowanseed.core.lay.demand import Item, Pose, folded_items, held_at, single_items, turns_of
 from rowanseed.core.lay.model import Edge, Lane, LayCloth, LayPiece, LayRequest, Locked, Outline, Spread
 
 MOST_SPLITS = 10  # places of the fold that are tried at a glance
@@ -307,13 +307,17 @@ def lock_in(items: list[Item], held: Locked, arrangement: Arrangement) -> bool:
     """Hold one item of a piece where the user locked it on its lane; whether there was one that may lie so."""
     if not 0 <= held.lane < len(arrangement.lanes):
         return False
-    y = arrangement.base(held.lane) + held.y - arrangement.lanes[held.lane].low
+    base = arrangement.base(held.lane)
+    to_strip = base - arrangement.lanes[held.lane].low
     for k, item in enumerate(items):
         if item.piece != held.piece or item.x_mm is not None:
             continue
         for pose in item.poses:
             turned = round(pose.turned - held.turned) % 360 == 0
             if pose.lane == held.lane and turned and (pose.face_down == held.face_down or item.at_fold):
-                items[k] = replace(item, poses=(replace(pose, y_mm=y, band=None),), x_mm=held.x)
+                bound = held_at(item, pose, held, to_strip)
+                if item.at_fold:
+                    bound = replace(bound, poses=(replace(bound.poses[0], y_mm=base),))
+                items[k] = bound
                 return True
     return False

@@ -76,7 +76,8 @@ class Piece:
     """A pattern piece: number, name, how many of which cloth, and its shape in every size it was given for.
 
     `mirrored`: half of the count are mirror images, as for every pair. `views` empty: in every view. `same_as`: the number of
-    the piece it is cut to, as interfacing to its facing.
+    the piece it is cut to, as interfacing to its facing. `selvage_edge`: the edge that lies on the selvage, as a waistband's;
+    `off_grain`: degrees by which it may lie off its grain.
     """
 
     number: str
@@ -91,6 +92,8 @@ class Piece:
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     note: str = ""
     same_as: str = ""
+    selvage_edge: str = ""
+    off_grain: float = 0.0
 
     def in_view(self, view: str) -> bool:
         """Whether a view uses this piece."""

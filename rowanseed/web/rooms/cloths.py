@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
 from rowanseed.core.cloth.prints import PRINT_KINDS, Print
+from rowanseed.core.errors import LengthError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.store import cloths, db
@@ -13,7 +14,8 @@ from rowanseed.web.forms import Form, read_form
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")
 SHELF = 60
-FLAGS = ("knit", "piled", "slippery", "ravels", "prepared")
+MOST_FLAWS = 40
+FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff")
 
 
 @router.get("", name="cloths")
@@ -85,6 +87,9 @@ def _typed(cloth: Cloth) -> dict[str, str]:
         "repeat_along": f"{p.repeat_along_mm:g} mm" if p.repeat_along_mm else "",
         "repeat_across": f"{p.repeat_across_mm:g} mm" if p.repeat_across_mm else "",
         "uneven": "" if p.even else "on",
+        "flaws": "\n".join(
+            ", ".join(f"{mm / 10:g} cm" for mm in (x0, y0, x1 - x0, y1 - y0)) for x0, y0, x1, y1 in cloth.flaws
+        ),
         "ground": cloth.print_colours[0],
         "figure": cloth.print_colours[1],
     }
@@ -98,6 +103,26 @@ def _colour(form: Form, name: str, default: str) -> str:
         form.errors[name] = "Choose a colour."
         return default
     return value
+
+
+def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
+    """Flaws, one a line: from the cut end, from the first edge, how long, how wide."""
+    found = []
+    for line in form.text("flaws", most=4000).splitlines():
+        parts = [part.strip() for part in line.replace(";", ", ").split(", ") if part.strip()]
+        if not parts:
+            continue
+        try:
+            along, across, length, width = (parse_length(part, form.unit).mm for part in parts)
+        except (LengthError, ValueError):
+            form.errors["flaws"] = (
+                f"“{line.strip()[:60]}”: write four lengths parted by commas, such as 120 cm, 30 cm, 5 cm, 4 cm."
+            )
+            return ()
+        found.append((along, across, along + length, across + width))
+    if len(found) > MOST_FLAWS:
+        form.errors["flaws"] = f"At most {MOST_FLAWS} flaws; buy other cloth."
+    return tuple(found)
 
 
 def _read(form: Form, before: Cloth | None = None) -> Cloth | None:
@@ -141,5 +166,6 @@ def _read(form: Form, before: Cloth | None = None) -> Cloth | None:
         form.text("note"),
         form.flag("stiff"),
         form.percent("stretch", 3.0) if form.flag("knit") else 0.0,
+        _flaws(form),
     )
     return cloth if form.sound else None

@@ -148,6 +148,9 @@ async def levels(request: Request, home: Home, pattern_id: int) -> Response:
     if piece is None:
         raise db.NotFound("There is no such piece.")
     given = {key: form.length(f"level-{key}", most_mm=3000) for key in LEVELS}
+    edges = ("", *dict.fromkeys(e for shape in piece.shapes.values() for e in shape.edges))
+    edge = form.choice("selvage_edge", edges)
+    lean = form.number("off_grain", "Degrees", 0, 45) if form.typed.get("off_grain", "").strip() else 0
     down, across = form.length("bust_down", most_mm=3000), form.length("bust_across", most_mm=1500)
     if (down is None) != (across is None) and form.sound:
         form.errors["bust_down"] = "Give the bust point both ways: down from the top, and across from the inner edge."
@@ -164,7 +167,8 @@ async def levels(request: Request, home: Home, pattern_id: int) -> Response:
         form.errors[error.field or "bust_down"] = error.text
         return _page(request, home, stored, form, 422)
     with db.write(home.conn):
-        patterns.put_piece(home.conn, stored.id, form.version(), replace(piece, shapes=shapes))
+        kept = replace(piece, shapes=shapes, selvage_edge=edge, off_grain=float(lean))
+        patterns.put_piece(home.conn, stored.id, form.version(), kept)
     return see_other(request, f"/patterns/{stored.id}/seams?size={form.typed.get('size', '')}#piece-{piece.number}")
 
 

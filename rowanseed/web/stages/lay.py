@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
-from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest
+from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest, Locked, Placement
 from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lay.yardage import Buy
 from rowanseed.core.making import fingerprint
@@ -18,7 +18,7 @@ from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, Jobs, now, page, see_other
-from rowanseed.web.forms import read_form
+from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
@@ -60,11 +60,14 @@ def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, objec
         drawn = draw(view, role, job.best, stale=False)
     elif role.kept is not None and role.cloth is not None and role.pieces:
         drawn = draw(view, role, role.kept.lay, stale=not role.current)
+    locks = view.make.plan.locked.get(role.role, ())
+    held = {r.number for r in drawn.readings if place_of(r.placement) in locks} if drawn else set()
     return {
         "view": view,
         "role": role,
         "job": job,
         "drawn": drawn,
+        "held": held,
         "spreads": SPREADS,
         "words": SPREAD_WORDS,
         "efforts": EFFORTS,
@@ -158,6 +161,35 @@ def _keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Calla
             conn.close()
 
     return keep
+
+
+@router.post("/hold", name="lay_hold")
+async def hold(request: Request, home: Home, make_id: int) -> Response:
+    """Hold a piece where it lies, or let it go: the next lay is made around what is held."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    role = _role(view, form.typed.get("role", ""))
+    number = whole_number(form.typed.get("number", ""))
+    readings = read_lay(role.kept.lay) if role.kept and role.current else []
+    reading = next((r for r in readings if r.number == number), None)
+    if reading is None:
+        raise db.NotFound("There is no such piece in this lay; it may have changed. Load the page again.")
+    held, there = view.make.plan.locked.get(role.role, ()), place_of(reading.placement)
+    kept = tuple(lock for lock in held if lock != there)
+    kept = kept if len(kept) < len(held) else (*held, there)
+    # What is held lies on a lane of this spread, so the spread is held with it.
+    spread = role.kept.lay.spread if role.kept and kept else view.make.plan.spread
+    plan = replace(view.make.plan, locked={**view.make.plan.locked, role.role: kept}, spread=spread)
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, view.make.version, plan)
+    return see_other(request, f"/makes/{make_id}/lay?role={role.role}#row-{number}")
+
+
+def place_of(placement: Placement) -> Locked:
+    """Where a placement lies, as it is held."""
+    x, y = min(x for x, _ in placement.outline), min(y for _, y in placement.outline)
+    turned, face_down = placement.turned, placement.face_down
+    return Locked(placement.piece, placement.lane, round(x, 3), round(y, 3), turned, face_down)
 
 
 @router.get("/progress/{job_id}", name="lay_progress")

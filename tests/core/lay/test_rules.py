@@ -125,3 +125,17 @@ def test_any_flaws_and_bands_are_laid_soundly(flaws, spread, banded):
     asked = request(pieces, width=1200.0, selvage_mm=(10.0, 10.0), spread=spread, gap_mm=2.0, flaws=tuple(flaws))
     found = lay(asked)
     assert check_lay(asked, found) == [] and not found.failed
+
+
+@pytest.mark.parametrize("spread", ["single", "lengthwise-fold", "part-fold", "double-fold"])
+def test_a_piece_whose_allowance_is_added_is_held_by_its_own_outline(spread):
+    pieces = [
+        LayPiece("1", rect(300.0, 150.0), 2, True, allowance_mm=15.0),
+        LayPiece("2", rect(200.0, 100.0), 2, True, allowance_mm=15.0),
+    ]
+    asked = request(pieces, width=1200.0, spread=spread)
+    first = next(p for p in lay(asked).placements if p.piece == "2")
+    x, y = min(x for x, _ in first.outline), min(y for _, y in first.outline)
+    held = replace(asked, locked=(Locked("2", first.lane, x, y, first.turned, first.face_down),))
+    found = lay(held)
+    assert check_lay(held, found) == [] and "lock-dropped" not in codes(found)
