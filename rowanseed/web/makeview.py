@@ -68,7 +68,7 @@ class RoleView:
     request: LayRequest | None
     kept: StoredLay | None
 
-    @property
+    @cached_property
     def current(self) -> bool:
         """Whether the kept lay answers what would be asked now."""
         return self.kept is not None and self.request is not None and self.kept.asked == fingerprint(self.request)
