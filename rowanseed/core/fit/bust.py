@@ -19,6 +19,7 @@ from rowanseed.core.fit.nearest import nearest
 from rowanseed.core.fit.reshape import SAME, rebuilt
 from rowanseed.core.fit.seamwalk import edge_points, path_length
 from rowanseed.core.lay.model import Point
+from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import Line, PieceShape
 
 BUST_POINT = "bust point"
@@ -128,7 +129,7 @@ def _turn(hinge: Point, apex: Point, out: float) -> Move:
     reach = math.hypot(rx, ry)
     if reach < 20.0 or abs(ry + out) >= reach:
         raise AlterationError(
-            f"That is more than one slash can open: the armhole is only {reach:.0f} mm from the bust point.", "by"
+            f"That is more than one slash can open: the armhole is only {both(reach)} from the bust point.", "by"
         )
     angle = math.asin((ry + out) / reach) - math.asin(ry / reach)
     if rx < 0:
@@ -250,7 +251,7 @@ def _refuse_growing_less(slash: _Slash, turn: Move, shift: Point, dart: Line | N
     there = math.dist(dart.points[0], dart.points[2]) if dart else 0.0
     if there < taken - 0.5:
         raise AlterationError(
-            f"The side dart would lose {taken:.0f} mm and has {there:.0f}. Use the alteration without a dart.", "kind"
+            f"The side dart would lose {both(taken)} and has {both(there)}. Use the alteration without a dart.", "kind"
         )
 
 

@@ -30,7 +30,8 @@ def line_across(alteration: Alteration, piece: AlterPiece) -> float:
     """The x of the line at which a piece is made longer or shorter."""
     xs = [x for x, _ in piece.shape.outline]
     if alteration.kind == "hem":
-        return min(x for x, _ in edge_of(piece, alteration.at_edge)) - EDGE_MARGIN_MM
+        # A strip that is folded out must end above the hem.
+        return min(x for x, _ in edge_of(piece, alteration.at_edge)) - EDGE_MARGIN_MM + min(0.0, alteration.by_mm)
     if alteration.at_mm is not None:
         return alteration.at_mm
     lines = [line for line in piece.shape.lines if line.kind == "lengthen"]

@@ -11,6 +11,7 @@ from rowanseed.core.errors import AlterationError, OutlineError
 from rowanseed.core.fit.nearest import nearest
 from rowanseed.core.fit.seamwalk import edge_points, path_length
 from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import PieceShape, refuse_bad_outline
 
 Profile = Callable[[float], float]
@@ -30,7 +31,8 @@ def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
     xs = [x for x, _ in shape.outline]
     if not min(xs) < at < max(xs):
         raise AlterationError(
-            f"The line at {at:.0f} mm lies off the piece, which runs from {min(xs):.0f} to {max(xs):.0f} mm.", "at"
+            f"The line lies off the piece: {_from_top(at - min(xs))}, and the piece is {both(max(xs) - min(xs))} long.",
+            "at",
         )
     if by < 0 and at - by >= max(xs):
         raise AlterationError("That would fold out more than is left below the line.", "by")
@@ -49,6 +51,10 @@ def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
     return replace(changed, levels={zone: move((x, 0.0))[0] for zone, x in shape.levels.items()})
 
 
+def _from_top(mm: float) -> str:
+    return f"it is {both(abs(mm))} {'below' if mm >= 0 else 'above'} its top"
+
+
 def change_width(shape: PieceShape, at: float, by: float) -> PieceShape:
     """Let in a strip `by` mm wide along the grain at y = `at`, or with a negative `by` fold one out.
 
@@ -65,14 +71,14 @@ def _transposed(shape: PieceShape) -> PieceShape:
     def swap(point: Point) -> Point:
         return (point[1], point[0])
 
-    def both(segment: tuple[Point, Point]) -> tuple[Point, Point]:
+    def ends(segment: tuple[Point, Point]) -> tuple[Point, Point]:
         return swap(segment[0]), swap(segment[1])
 
     return replace(
         shape,
         outline=tuple(swap(p) for p in shape.outline),
-        fold_edge=both(shape.fold_edge) if shape.fold_edge else None,
-        grainline=both(shape.grainline) if shape.grainline else None,
+        fold_edge=ends(shape.fold_edge) if shape.fold_edge else None,
+        grainline=ends(shape.grainline) if shape.grainline else None,
         notches=tuple(replace(n, at=swap(n.at)) for n in shape.notches),
         marks=tuple(replace(m, at=swap(m.at)) for m in shape.marks),
         lines=tuple(replace(line, points=tuple(swap(p) for p in line.points)) for line in shape.lines),
@@ -283,15 +289,15 @@ def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Call
         raise AlterationError("The piece would turn inside out. The alteration is not made.", "by")
     edges = {name: (where[index[i]] % size, where[index[j]] % size) for name, (i, j) in shape.edges.items()}
 
-    def both(segment: tuple[Point, Point]) -> tuple[Point, Point]:
+    def ends(segment: tuple[Point, Point]) -> tuple[Point, Point]:
         return move(segment[0]), move(segment[1])
 
     return replace(
         shape,
         outline=outline,
         edges=edges,
-        fold_edge=both(shape.fold_edge) if shape.fold_edge else None,
-        grainline=both(shape.grainline) if shape.grainline else None,
+        fold_edge=ends(shape.fold_edge) if shape.fold_edge else None,
+        grainline=ends(shape.grainline) if shape.grainline else None,
         notches=tuple(replace(n, at=move(n.at)) for n in shape.notches),
         marks=tuple(replace(m, at=move(m.at)) for m in shape.marks),
         lines=tuple(replace(line, points=tuple(move(p) for p in line.points)) for line in shape.lines),

@@ -10,6 +10,7 @@ from rowanseed.core.fit.bust import BUST_POINT
 from rowanseed.core.fit.ease import ZONES
 from rowanseed.core.fit.finished import LIMBS
 from rowanseed.core.fit.seamwalk import walk
+from rowanseed.core.lengths import both
 from rowanseed.core.making import fit_pieces
 from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import Mark, Pattern, PieceShape, Seam, SeamSide
@@ -179,7 +180,7 @@ def _marked(shape: PieceShape, levels_mm: dict[str, float], bust: tuple[float, f
     for key, mm in levels_mm.items():
         if top + mm > foot:
             raise AlterationError(
-                f"The piece is only {foot - top:.0f} mm long, so this level lies below it.", f"level-{key}"
+                f"The piece is only {both(foot - top)} long, so this level lies below it.", f"level-{key}"
             )
     others = tuple(m for m in shape.marks if m.name != BUST_POINT)
     point = (Mark(BUST_POINT, (top + bust[0], inner + bust[1])),) if bust else ()

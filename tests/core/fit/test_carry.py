@@ -107,6 +107,13 @@ def test_a_strap_is_lengthened_at_its_middle_with_what_is_cut_like_it():
     assert {max(x for x, _ in p.shape.outline) for p in done.pieces} == {530}
 
 
+@pytest.mark.parametrize("by", [25.0, -25.0])
+def test_a_hem_is_made_longer_or_shorter_on_both_pieces(by):
+    pieces, seams = [AlterPiece("a", PANEL), AlterPiece("b", PANEL)], [Seam(("a", "side"), ("b", "side"))]
+    done = alter(pieces, seams, [Alteration("hem", "a", by)])
+    assert {p.shape.area_mm2() for p in done.pieces} == {(400 + by) * 200} and not done.findings
+
+
 def test_a_length_is_let_in_at_the_pieces_own_line_when_no_place_is_given():
     base, seams = demo(overshirt, "14")
     line = next(line for line in base[2].shape.lines if line.kind == "lengthen").points[0][0]
