@@ -116,6 +116,7 @@ FORMS = {
     "/people/figure?key=bust&person=1": ["bust", "taken_on"],
     "/makes/2/cloth": ["role", "cloth"],
     "/makes/2/lay/hold": ["role", "number"],
+    "/makes/2/lay/offcuts": ["role", "number"],
     "/makes/2/cut/tick": ["key", "done"],
     "/makes/2/sew/tick": ["step", "done"],
     "/makes/2/sew/move": ["step", "before"],

@@ -438,3 +438,14 @@ def test_what_the_cloths_form_does_not_show_survives_a_change(client):
     }
     changed = client.post("/cloths/2", data={**form, "version": before, "knit": "on", "stretch": "25"}).text
     assert re.search(r'name="stiff"[^>]*checked', changed) and 'value="25"' in changed
+
+
+def test_what_remains_is_listed_and_can_be_kept_in_the_stash(client):
+    page = client.get("/makes/4/lay/offcuts?role=self").text
+    assert "What remains of" in page and "Keep in the stash" in page
+    part = client.get("/makes/4/lay/offcuts?role=self", headers={"HX-Request": "true"}).text
+    assert "<html" not in part and "from the cut end" in part
+    along = re.search(r'<td class="n">([\d.]+ cm)</td>', part)[1]
+    kept = client.post("/makes/4/lay/offcuts", data={"role": "self", "number": "0"}).text
+    assert "Rook-grey wool, offcut" in kept and f'value="{along}"' in kept and "left from Four choir waistcoats" in kept
+    assert client.post("/makes/4/lay/offcuts", data={"role": "self", "number": "99"}).status_code == 404

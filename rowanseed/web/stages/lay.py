@@ -6,18 +6,21 @@ from pathlib import Path
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
 from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest, Locked, Placement
+from rowanseed.core.lay.offcuts import Offcut, offcuts
 from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lay.yardage import Buy
+from rowanseed.core.lengths import Length, Unit, format_length, parse_length
 from rowanseed.core.making import fingerprint
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
-from rowanseed.store import db, makes
-from rowanseed.web.deps import Home, Household, Jobs, now, page, see_other
+from rowanseed.store import cloths, db, makes
+from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
 
@@ -161,6 +164,51 @@ def _keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Calla
             conn.close()
 
     return keep
+
+
+def _remaining(view: MakeView, role: RoleView) -> list[Offcut]:
+    if role.kept is None or role.request is None or not role.current:
+        raise db.ChangedMeanwhile("Size, cloth or pieces changed since this lay was made. Lay them again first.")
+    return offcuts(role.kept.lay, role.request.cloth)
+
+
+@router.get("/offcuts", name="lay_offcuts")
+def remains(request: Request, home: Home, make_id: int, role: str = "") -> Response:
+    """The largest rectangles that remain of the cloth."""
+    view = MakeView(home.conn, make_id, home.settings)
+    chosen = _role(view, role)
+    context = {"view": view, "role": chosen, "rest": _remaining(view, chosen)}
+    return page_or_part(request, home, "lay/offcuts.html", "lay/_offcuts.html", context)
+
+
+@router.post("/offcuts", name="lay_keep_offcut")
+async def keep_offcut(request: Request, home: Home, make_id: int) -> Response:
+    """Put one of the offcuts into the stash, as a cloth of its own."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    chosen = _role(view, form.typed.get("role", ""))
+    number = whole_number(form.typed.get("number", ""))
+    rest = _remaining(view, chosen)
+    if number is None or number >= len(rest) or chosen.cloth is None:
+        raise db.NotFound("There is no such offcut.")
+    with db.write(home.conn):
+        cloth_id = cloths.add_cloth(home.conn, _as_cloth(chosen.cloth.cloth, rest[number], view.make.name, home.unit))
+    return see_other(request, f"/cloths/{cloth_id}")
+
+
+def _as_cloth(whole: Cloth, rest: Offcut, make: str, unit: Unit) -> Cloth:
+    """An offcut with all that is known of its cloth; it has no selvage but where it is the whole width."""
+
+    def length(mm: float) -> Length:
+        return parse_length(format_length(mm, unit))
+
+    edge = whole.selvage if rest.width_mm == whole.width.mm else Length(0.0, f"0 {unit}", unit)
+    alike = "; two alike" if rest.layers == 2 else ""
+    note = f"left from {make}{alike}"
+    name = f"{whole.name}, offcut"[:80]
+    return replace(
+        whole, name=name, width=length(rest.width_mm), length=length(rest.length_mm), selvage=edge, flaws=(), note=note
+    )
 
 
 @router.post("/hold", name="lay_hold")
