@@ -5,10 +5,12 @@ import subprocess
 import sys
 
 import pytest
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import expect, sync_playwright
 
 from tests.web.server import free_port, wait_for
 
+WAIT_MS = 60_000  # a write waits for the disk, and a machine that has just installed everything makes it wait
+expect.set_options(timeout=WAIT_MS)
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -88,7 +90,7 @@ def open_page(browser):
             "console",
             lambda m: troubles.append(f"console: {m.text}") if m.type == "error" and "422" not in m.text else None,
         )
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(WAIT_MS)
         return page
 
     yield open_

@@ -13,7 +13,7 @@ def free_port():
         return probe.getsockname()[1]
 
 
-def wait_for(port, seconds=40.0):
+def wait_for(port, seconds=90.0):
     """The server's address once it answers."""
     base = f"http://127.0.0.1:{port}"
     end = time.monotonic() + seconds
