@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.concede.kinds import conceded_features
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.alter import Altered, alter
 from rowanseed.core.fit.blend import blend
@@ -289,8 +290,8 @@ def girths_of(pattern: Pattern, view: str, size: str) -> dict[str, Girth]:
 
 
 def features_of(pattern: Pattern, view: str, plan: Plan) -> dict[str, str]:
-    """The garment's features: the view's, with what the user changed."""
-    return {**pattern.view(view).features, **plan.features}
+    """The garment's features: the view's, what its concessions bring with them, and what the user changed."""
+    return {**pattern.view(view).features, **conceded_features(plan.conceded), **plan.features}
 
 
 def sewing_facts(base: Facts, pieces: Sequence[SizedPiece], waist_mm: float | None, hem: str) -> Facts:

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from rowanseed.core.concede.kinds import Concession
 from rowanseed.core.fit.ease import Zone
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.weigh import Between, School
@@ -17,7 +18,7 @@ class Plan:
     `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a
     garment is cut on more than one size line. `look`: the bust ease liked, by its name. `removed`: alterations taken away, the
     last one first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
-    `locked`: placements that are held when a role's pieces are laid again.
+    `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
     school: School = "chart"
@@ -39,3 +40,4 @@ class Plan:
     removed: tuple[Alteration, ...] = ()
     answered: Mapping[str, Literal["made", "left"]] = field(default_factory=dict)
     locked: Mapping[str, tuple[Locked, ...]] = field(default_factory=dict)
+    conceded: tuple[Concession, ...] = ()

@@ -1,4 +1,4 @@
-"""Worker processes that lay pieces, with progress and cancel.
+"""Worker processes for long work (lays, concessions), with progress and cancel.
 
 `JobPool` is the executor the pages use; another one (a cluster's) needs the same four methods. A worker that dies is
 reported in its job, with the best lay so far, and replaced.
@@ -13,7 +13,7 @@ from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 from typing import Any, Literal
 
-from rowanseed.core.lay.model import Lay, LayRequest
+from rowanseed.jobs.tasks import Task
 from rowanseed.jobs.worker import work
 
 Status = Literal["waiting", "running", "done", "stopped", "failed"]
@@ -22,14 +22,14 @@ KEPT = 64  # finished jobs remembered
 
 @dataclass
 class Job:
-    """One piece of work: its state, the best lay so far, and what went wrong if anything did."""
+    """One piece of work: its state, the best result so far (of the task's own kind), and what went wrong if anything did."""
 
     id: int
     key: str
-    request: LayRequest
-    on_done: Callable[[Lay], None]
+    task: Task
+    on_done: Callable[[Any], None]
     status: Status = "waiting"
-    best: Lay | None = None
+    best: Any = None
     problem: str = ""
     stop_asked: bool = False
     finished: threading.Event = field(default_factory=threading.Event)
@@ -67,14 +67,14 @@ class JobPool:
             while len(self._workers) < self._count and not self._closed:
                 self._start_worker()
 
-    def submit(self, key: str, request: LayRequest, on_done: Callable[[Lay], None]) -> Job:
-        """Queue a lay. A job with the same key that is still under way is asked to stop."""
+    def submit(self, key: str, task: Task, on_done: Callable[[Any], None] = lambda result: None) -> Job:
+        """Queue a task. A job with the same key that is still under way is asked to stop."""
         self.warm()
         with self._lock:
             for job in self._jobs.values():
                 if job.key == key and not job.over:
                     self.stop(job.id)
-            job = Job(next(self._ids), key, request, on_done)
+            job = Job(next(self._ids), key, task, on_done)
             self._jobs[job.id] = job
             self._waiting.append(job)
             for old in [j for j in self._jobs.values() if j.over][: max(0, len(self._jobs) - KEPT)]:
@@ -91,7 +91,7 @@ class JobPool:
         return next((j for j in reversed(self._jobs.values()) if j.key == key and not j.over), None)
 
     def stop(self, job_id: int) -> None:
-        """Ask a job to stop and keep the best lay so far."""
+        """Ask a job to stop and keep the best so far."""
         with self._lock:
             job = self._jobs.get(job_id)
             if job is None or job.over:
@@ -129,7 +129,7 @@ class JobPool:
                 job = self._waiting.pop(0)
                 worker.stop.clear()
                 worker.job, job.status = job, "running"
-                worker.pipe.send((job.id, job.request))
+                worker.pipe.send((job.id, job.task))
 
     def _listen(self, worker: _Worker) -> None:
         while True:
@@ -167,7 +167,7 @@ class JobPool:
                 return
             self._workers = [w for w in self._workers if w is not worker]
             if worker.job is not None:
-                worker.job.problem = "The worker that was laying this ended. The last lay is kept; start it again."
+                worker.job.problem = "The worker that was at this ended. The last lay is kept; start it again."
                 self._end(worker.job, "failed")
             self._start_worker()
             self._hand_out()

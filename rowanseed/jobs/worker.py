@@ -1,13 +1,15 @@
-"""What runs in a worker process: lays, one after another, sent back as they improve."""
+"""What runs in a worker process: tasks, one after another, their results sent back as they improve."""
 
 import time
+from collections.abc import Callable
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
+from typing import Any
 
 from rowanseed.core.errors import RowanseedError
 from rowanseed.core.lay.engine import lay
-from rowanseed.core.lay.model import Lay, LayCloth, LayPiece, LayRequest
-from rowanseed.core.lay.watch import LayWatch
+from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest
+from rowanseed.jobs.tasks import run
 
 REPORT_S = 0.12  # no more than eight pictures a second
 
@@ -24,27 +26,27 @@ def work(pipe: Connection, stop: Event) -> None:
     warm_up()
     while True:
         try:
-            job_id, request = pipe.recv()
+            job_id, task = pipe.recv()
         except (EOFError, OSError):
             return
         try:
-            pipe.send(("done", job_id, lay(request, _watch(pipe, stop, job_id))))
+            pipe.send(("done", job_id, run(task, _reporter(pipe, job_id), stop.is_set)))
         except RowanseedError as error:
             pipe.send(("failed", job_id, error.text))
         except (BrokenPipeError, EOFError):
             return
         except Exception as error:  # a worker must answer whatever happens, or its job would wait for ever
-            pipe.send(("failed", job_id, f"The lay could not be worked out ({type(error).__name__})."))
+            pipe.send(("failed", job_id, f"This could not be worked out ({type(error).__name__})."))
 
 
-def _watch(pipe: Connection, stop: Event, job_id: int) -> LayWatch:
+def _reporter(pipe: Connection, job_id: int) -> Callable[[Any], None]:
     last = 0.0
 
-    def report(better: Lay) -> None:
+    def report(better: Any) -> None:
         nonlocal last
         now = time.monotonic()
         if now - last >= REPORT_S:
             last = now
             pipe.send(("better", job_id, better))
 
-    return LayWatch(report, stop.is_set)
+    return report

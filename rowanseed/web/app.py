@@ -32,9 +32,25 @@ from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import bench, cloths, envelope, makes, patterns, people, seams
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import Guard
-from rowanseed.web.stages import cloth, cut, fit, lay, sew, wear
+from rowanseed.web.stages import cloth, concede, cut, fit, lay, sew, wear
 
-ROUTERS = (makes, people, envelope, patterns, seams, cloths, bench, settings_room, fit, cloth, lay, cut, sew, wear)
+ROUTERS = (
+    makes,
+    people,
+    envelope,
+    patterns,
+    seams,
+    cloths,
+    bench,
+    settings_room,
+    fit,
+    cloth,
+    lay,
+    concede,
+    cut,
+    sew,
+    wear,
+)
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_lay, api_sew, api_reckon)
 
 

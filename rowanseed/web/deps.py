@@ -13,6 +13,7 @@ from fastapi.templating import Jinja2Templates
 
 from rowanseed import __version__
 from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.jobs.pool import JobPool
 from rowanseed.store import db
 from rowanseed.store.settings import Settings, has_demo, settings
@@ -111,4 +112,5 @@ def _signed(mm: float | None, unit: Unit = "cm") -> str:
 templates.env.filters["say"] = lambda mm, unit="cm": "–" if mm is None else format_length(mm, unit)
 templates.env.filters["both"] = both
 templates.env.filters["signed"] = _signed
+templates.env.globals["role_words"] = ROLE_WORDS
 templates.env.globals["static"] = lambda path: f"/static/{path}?v={__version__}"

@@ -184,7 +184,7 @@ def changes(view: MakeView, label: str) -> list[Change]:
         return []
     because = {f.piece: f.because for f in reversed(view.altered[label].followed)}
     out = []
-    for old, new in zip(view.drawn.pieces, view.pattern.pieces, strict=True):
+    for old, new in zip(view.drawn.pieces, view.fitted.pieces, strict=True):
         if label in old.shapes and old.shapes[label] != new.shapes[label]:
             title = f"{old.number} {old.name}, before and after"
             picture = before_after_svg(old.shapes[label], new.shapes[label], title)

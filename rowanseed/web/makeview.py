@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.concede.change import conceded_pattern, facing_strip
+from rowanseed.core.concede.kinds import STEP_OF, Concession, describe_concession
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
@@ -13,6 +15,7 @@ from rowanseed.core.fit.finished import Girth
 from rowanseed.core.fit.seamwalk import WalkedSeam, walk
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import Buy, length_to_buy
+from rowanseed.core.lengths import both
 from rowanseed.core.making import (
     CutCard,
     SizedPiece,
@@ -110,9 +113,41 @@ class MakeView:
         return altered_pattern(self.drawn, self.sizes, self.make.plan.alterations)
 
     @property
-    def pattern(self) -> Pattern:
-        """The pattern with this make's alterations: what is laid, cut and sewn."""
+    def fitted(self) -> Pattern:
+        """The pattern with this make's alterations."""
         return self._altered[0]
+
+    @property
+    def pattern(self) -> Pattern:
+        """The pattern as it is laid, cut and sewn: altered, and with what was conceded because cloth was short."""
+        return self._conceded[0]
+
+    @property
+    def not_conceded(self) -> list[Finding]:
+        """Concessions that these pieces do not allow."""
+        return self._conceded[1]
+
+    def say_concession(self, concession: Concession) -> str:
+        """A concession in words, with its pieces' names."""
+        return describe_concession(concession, {p.number: p.name for p in self.fitted.pieces})
+
+    @cached_property
+    def conceded_at(self) -> dict[str, list[str]]:
+        """What was given up, in words, by the sewing step that it changes."""
+        words: dict[str, list[str]] = {}
+        for concession in self.make.plan.conceded:
+            said = self.say_concession(concession)
+            if concession.kind == "face-hem" and self.sizes:
+                long, wide = facing_strip(self.fitted, self.make.view, self.sizes[0], concession)
+                said += (
+                    f". The strip: {both(long, self.settings.unit)} of edge, cut {both(wide, self.settings.unit)} wide"
+                )
+            words.setdefault(STEP_OF[concession.kind], []).append(said)
+        return words
+
+    @cached_property
+    def _conceded(self) -> tuple[Pattern, list[Finding]]:
+        return conceded_pattern(self.fitted, self.sizes, self.make.plan.conceded)
 
     @property
     def altered(self) -> dict[str, Altered]:
@@ -121,12 +156,12 @@ class MakeView:
 
     def girths(self, label: str) -> Mapping[str, Girth]:
         """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
-        return girths_of(self.pattern, self.make.view, label)
+        return girths_of(self.fitted, self.make.view, label)
 
     def walked(self, label: str) -> Sequence[WalkedSeam]:
         """The seams of a size, walked as the pieces will be cut."""
         done = self.altered.get(label)
-        return done.walked if done else walk(*fit_pieces(self.pattern, label))
+        return done.walked if done else walk(*fit_pieces(self.fitted, label))
 
     @cached_property
     def fit_notes(self) -> list[StoredFitNote]:

@@ -9,8 +9,16 @@ from rowanseed.core.fit.ease import Cut, Garment
 from rowanseed.core.lay.model import Grain, Outline, Point, Segment
 from rowanseed.core.lengths import Length
 
-Role = Literal["self", "contrast", "lining", "interfacing", "underlining"]
+Role = Literal["self", "contrast", "lining", "interfacing", "underlining", "offcut"]
 ROLES: tuple[Role, ...] = get_args(Role)
+ROLE_WORDS: dict[Role, str] = {
+    "self": "Main cloth",
+    "contrast": "Contrast",
+    "lining": "Lining",
+    "interfacing": "Interfacing",
+    "underlining": "Underlining",
+    "offcut": "From an offcut",
+}
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.making import features_of
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.order import OrderFinding, check_order, place_changes
 from rowanseed.formats.sewing import library
@@ -102,7 +103,7 @@ async def garment(request: Request, home: Home, make_id: int) -> Response:
     form = await read_form(request)
     view = MakeView(home.conn, make_id, home.settings)
     chosen = {f.name: form.choice(f.name, tuple(v for v, _ in f.choices)) for f in library().features}
-    drawn = view.pattern.view(view.make.view).features
+    drawn = features_of(view.pattern, view.make.view, replace(view.make.plan, features={}))
     defaults = {f.name: f.choices[0][0] for f in library().features}
     features = {n: c for n, c in chosen.items() if c != drawn.get(n, defaults[n])}
     schools = {s.name: form.choice(f"school-{s.name}", tuple(v for v, _ in s.choices)) for s in library().schools}
