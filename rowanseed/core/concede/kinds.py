@@ -105,7 +105,7 @@ def describe_concession(concession: Concession, names: Mapping[str, str]) -> str
     if concession.kind == "view":
         return f"{KINDS['view'].title}: {concession.view}"
     which = ", ".join(f"{number} {names.get(number, '')}".strip() for number in concession.pieces)
-    much = f" by {both(concession.by_mm)}" if concession.by_mm else ""
+    much = f", {both(concession.by_mm)} less length" if concession.by_mm else ""
     return f"{KINDS[concession.kind].title}{much}: {which}"
 
 

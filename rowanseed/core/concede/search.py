@@ -1,6 +1,7 @@
 """The mildest set of concessions that fits the cloth: each tried alone, then together, the least harm first."""
 
 import itertools
+import math
 import time
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -170,7 +171,8 @@ class _Search:
         try:
             found = min((self._lay(asked, spread, "quick") for spread in self.spreads), key=rank)
             near = self.target is not None and self.target < found.length_mm <= self.target * HARDER
-            if near and not found.failed:
+            idle = found.length_mm > self.base.length_mm - WORTH_MM  # a quick lay may hide what is saved
+            if (near or idle) and not found.failed:
                 found = min(found, self._lay(asked, found.spread, "good"), key=rank)
         except RowanseedError:
             return None
@@ -206,13 +208,26 @@ class _Search:
                     best = less
                     break
             else:
-                return
+                break
+        if best is not None and best.concessions:
+            self._no_more_than_needed(best)
+
+    def _no_more_than_needed(self, best: Trial) -> None:
+        """Take no more off the hems than the cloth asks for: what is to spare is given back, the worse concession first."""
+        for one in sorted(best.concessions, key=lambda c: -c.harm):
+            spare = math.floor((self.target or 0.0) - best.length_mm)
+            if one.kind not in ("shorten", "shallow-hem") or spare < 1 or self.watch.stop():
+                continue
+            less = replace(one, by_mm=max(1.0, one.by_mm - spare))
+            tried = self.trial(tuple(less if c == one else c for c in best.concessions))
+            if tried is not None and tried.fits:
+                best = tried
 
     def _proposal(self) -> Trial | None:
         fitting = [t for t in (self.base, *self.tried.values()) if t.fits]
         if self.target is None or not fitting:
             return None
-        return min(fitting, key=lambda t: (t.harm, t.length_mm))
+        return min(fitting, key=lambda t: (t.harm, _off_the_hems(t), t.length_mm))
 
     def _known(self) -> Conceded:
         proposal = self._proposal()
@@ -225,6 +240,11 @@ class _Search:
             _steps([self.base, *self.tried.values()]),
             self.lays.get(proposal.concessions) if proposal else None,
         )
+
+
+def _off_the_hems(trial: Trial) -> float:
+    """How much a trial takes off the hems: of two alike the smaller is the milder."""
+    return sum(c.by_mm for c in trial.concessions)
 
 
 def _compatible(concessions: Sequence[Concession]) -> tuple[Concession, ...]:

@@ -60,7 +60,7 @@ def _context(home: Household, view: MakeView, role: RoleView, form: Form, job: J
         "job": job,
         "found": done if isinstance(done, Conceded) else None,
         "sizes": done if isinstance(done, SizesFound) else None,
-        "offered": [(c, code_of(c), describe_concession(c, names)) for c in offered],
+        "offered": [(c, code_of(c), describe_concession(c, names)) for c in offered if c.kind not in HEM_KINDS],
         "ticked": {code_of(c) for c in offered if c.kind not in NOT_AT_FIRST} if allowed is None else allowed,
         "kinds": KINDS,
         "say_concession": lambda c: describe_concession(c, names),
@@ -100,9 +100,10 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
     view = MakeView(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     ask = form.choice("ask", ASKS)
-    allowed = tuple(c for c in _offers(view, role, _hems(form)) if code_of(c) in ticked)
+    # A length typed for a hem is the permission; the rest is ticked.
+    allowed = tuple(c for c in _offers(view, role, _hems(form)) if c.kind in HEM_KINDS or code_of(c) in ticked)
     if not allowed and ask != "sizes":
-        form.errors["allow"] = "Tick at least one thing that may be given up."
+        form.errors["allow"] = "Tick at least one thing that may be given up, or say by how much a hem may change."
     if not form.sound:
         return page(request, home, "short/show.html", _context(home, view, role, form, None), 422)
     assert role.cloth is not None
