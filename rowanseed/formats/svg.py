@@ -95,8 +95,13 @@ class LayDrawing:
         self.length = max(self.end, min(self.in_hand or 0.0, self.end * 1.12), 300.0)
         self.text = max(16.0, min(self.length, 3200.0) * 0.0145)
 
-    def svg(self, readings: Sequence[PieceReading], to_size: bool = False) -> str:
-        """The whole drawing; `to_size`: as a file of its own, one millimetre of it a millimetre of cloth."""
+    def table(self, room: float = 0.0) -> str:
+        """The cloth alone, spread on the table, for pieces to be drawn over; `room`: so much longer than the lay."""
+        self.length = max(self.length, self.end * (1.0 + room))
+        return self.svg((), over='<g data-pieces=""></g>').replace('role="img"', 'role="group"', 1)
+
+    def svg(self, readings: Sequence[PieceReading], to_size: bool = False, over: str = "") -> str:
+        """The whole drawing; `to_size`: as a file of its own, one millimetre of it a millimetre of cloth; `over`: on top."""
         t = self.text
         left, top = t * 5.6, t * 3.2
         width, height = self.length + left + t * 2, self.width + top + t * 2.6
@@ -107,7 +112,7 @@ class LayDrawing:
         body = [self._lane(k) for k in range(len(self.lay.lanes))]
         body += [self._rulers(), self._short()]
         body += [self._piece(reading) for reading in readings]
-        body.append(self._end())
+        body.append(over or self._end())
         size = f'width="{width:.0f}mm" height="{height:.0f}mm" ' if to_size else ""
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '

@@ -179,6 +179,21 @@ def _keep_off(request: LayRequest, lay: Lay, lane: int) -> tuple[float, float]:
     return 0.0, widest
 
 
+def usable_band(request: LayRequest, lay: Lay, lane: int) -> tuple[float, float]:
+    """Between which distances from a lane's first edge ordinary pieces may lie, mm."""
+    near, far = _keep_off(request, lay, lane)
+    return near, lay.lanes[lane].to_mm - lay.lanes[lane].from_mm - far
+
+
+def flaws_on(request: LayRequest, lay: Lay, lane: int) -> list[tuple[float, float, float, float]]:
+    """The flaws of the cloth as they show on a lane, in each of its layers: (x0, y0, x1, y1), mm."""
+    return [
+        (min(x0, x1), low, max(x0, x1), high)
+        for x0, y0, x1, y1 in request.cloth.flaws
+        for low, high in _bands(request, lay, lane, min(y0, y1), max(y0, y1))
+    ]
+
+
 def _check_inside(request: LayRequest, lay: Lay, placement: Placement, shape: Polygon) -> list[Finding]:
     if not 0 <= placement.lane < len(lay.lanes):
         return [_stop("no-such-lane", f"Piece {placement.piece} lies on a lane that is not there.")]

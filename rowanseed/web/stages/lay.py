@@ -19,7 +19,7 @@ from rowanseed.core.making import fingerprint
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
-from rowanseed.store import cloths, db, makes
+from rowanseed.store import cloths, db, drafts, makes
 from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
@@ -43,13 +43,18 @@ class Drawn:
     stale: bool
 
 
-def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
-    """A lay with its picture and its table."""
-    assert role.cloth is not None
-    titles = {
+def titles_of(view: MakeView, role: RoleView) -> dict[str, tuple[str, str]]:
+    """How each piece of a lay is called: its number, with its size where several garments share the lay, and its name."""
+    return {
         s.lay_id: (s.piece.number if len(view.sizes) == 1 else f"{s.piece.number} · {s.size}", s.piece.name)
         for s in role.pieces
     }
+
+
+def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
+    """A lay with its picture and its table."""
+    assert role.cloth is not None
+    titles = titles_of(view, role)
     readings = read_lay(lay)
     in_hand = role.request.cloth.length_mm if role.request else None
     drawing = LayDrawing(lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand)
@@ -71,6 +76,7 @@ def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, objec
         "job": job,
         "drawn": drawn,
         "held": held,
+        "drafted": drafts.draft(view.conn, view.make.id, role.role) is not None,
         "spreads": SPREADS,
         "words": SPREAD_WORDS,
         "efforts": EFFORTS,
@@ -148,11 +154,11 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
         return page(request, home, "lay/show.html", {**_context(view, role, None), "form": form}, 422)
     database = request.app.state.database
     key = job_key(database, make_id, role.role)
-    jobs.submit(key, role.request, _keeper(database, make_id, role.role, role.request))
+    jobs.submit(key, role.request, keeper(database, make_id, role.role, role.request))
     return see_other(request, f"/makes/{make_id}/lay?role={role.role}")
 
 
-def _keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Callable[[Lay], None]:
+def keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Callable[[Lay], None]:
     """What keeps a finished lay; it runs outside any request, so it opens its own connection."""
 
     def keep(lay: Lay) -> None:
