@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from rowanseed.core.errors import Finding, LayError
 from rowanseed.core.lay.check import check_lay
-from rowanseed.core.lay.demand import Item, Pose, folded_items, placed, single_items, turns_of
+from rowanseed.core.lay.demand import Item, Pose, lane_items, placed, turns_of
 from rowanseed.core.lay.finish import finished
 from rowanseed.core.lay.model import Lane, Lay, LayPiece, LayRequest, Placement
 
@@ -64,9 +64,9 @@ def hand_pieces(request: LayRequest, lay: Lay) -> list[HandPiece]:
 def _item(piece: LayPiece, lane: Lane, placement: Placement, one_way: bool) -> Item:
     """A piece's item in this lane with every pose its grain, nap and pairing allow."""
     turns = turns_of(piece, one_way)
+    items = lane_items(piece, turns, lane.layers, lane.edges[0] == "fold")
     if lane.layers == 2:
-        return next(i for i in folded_items(piece, turns) if i.layers == placement.layers)
-    items = single_items(piece, turns)
+        return next(i for i in items if i.layers == placement.layers)
     if not piece.mirrored or piece.fold_edge is not None:
         return items[0]
     # A hand may turn a right-hand piece over, if it turns a left-hand one too: the checker counts them.

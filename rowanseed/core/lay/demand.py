@@ -175,6 +175,18 @@ def single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
     return items
 
 
+def lane_items(piece: LayPiece, turns: tuple[float, ...], layers: int, fold: bool) -> list[Item]:
+    """What a piece needs in a lane: single, doubled with a fold at its first edge, or doubled without one."""
+    if layers == 1:
+        return single_items(piece, turns)
+    if fold or piece.fold_edge is None:
+        return folded_items(piece, turns)
+    # Opened out, a piece with a fold edge is its own mirror image: two layers yield two of it.
+    whole = single_items(replace(piece, cut=1), turns)[0]
+    twice, odd = divmod(piece.cut, 2)
+    return [replace(whole, layers=2)] * twice + [whole] * odd
+
+
 def _opened(piece: LayPiece) -> LayPiece:
     """A fold piece as its whole: its own half's points first, then the mirrored points back along the other side."""
     assert piece.fold_edge is not None

@@ -4,13 +4,13 @@ The usable strips of the lanes are stacked on one strip for the nester; every po
 rows of the strip. Where the fold of a part or double fold lies is for the program to find: each candidate is an arrangement.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
 
 from shapely import Polygon
 
-from rowanseed.core.lay.demand import Item, Pose, folded_items, held_at, single_items, turns_of
+from rowanseed.core.lay.demand import Item, Pose, folded_items, held_at, lane_items, turns_of
 from rowanseed.core.lay.model import Edge, Lane, LayCloth, LayPiece, LayRequest, Locked, Outline, Spread
 
 MOST_SPLITS = 10  # places of the fold that are tried at a glance
@@ -208,27 +208,14 @@ def _arranged(
     items: list[Item] = []
     failed: list[tuple[str, float]] = []
     for piece in request.pieces:
-        wanted = _items(piece, _turns(piece, request), [lanes[k] for k in homes[piece.id]])
+        first = lanes[homes[piece.id][0]]
+        wanted = lane_items(piece, _turns(piece, request), first.layers, first.edges[0] == "fold")
         placed = [_in_lanes(item, piece, shell, homes[piece.id]) for item in wanted]
         if any(not item.poses for item in placed):
             failed.append((piece.id, min((p.height_mm for item in wanted for p in item.poses), default=0.0)))
         else:
             items += placed
     return Arrangement(spread, lanes, tuple(items), tuple(failed))
-
-
-def _items(piece: LayPiece, turns: tuple[float, ...], lanes: Sequence[LaneSpec]) -> list[Item]:
-    """What a piece needs in lanes of this kind: all single, doubled with a fold, or doubled without one."""
-    if lanes[0].layers == 1:
-        return single_items(piece, turns)
-    if lanes[0].edges[0] == "fold":
-        return folded_items(piece, turns)
-    if piece.fold_edge is None:
-        return folded_items(piece, turns)
-    # Opened out, a piece with a fold edge is its own mirror image: two layers yield two of it.
-    whole = single_items(replace(piece, cut=1), turns)[0]
-    twice, odd = divmod(piece.cut, 2)
-    return [replace(whole, layers=2)] * twice + [whole] * odd
 
 
 def _in_lanes(item: Item, piece: LayPiece, shell: Arrangement, homes: tuple[int, ...]) -> Item:
