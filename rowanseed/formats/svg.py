@@ -100,8 +100,16 @@ class LayDrawing:
         self.length = max(self.length, self.end * (1.0 + room))
         return self.svg((), over='<g data-pieces=""></g>').replace('role="img"', 'role="group"', 1)
 
-    def svg(self, readings: Sequence[PieceReading], to_size: bool = False, over: str = "") -> str:
-        """The whole drawing; `to_size`: as a file of its own, one millimetre of it a millimetre of cloth; `over`: on top."""
+    def svg(
+        self, readings: Sequence[PieceReading], to_size: bool = False, over: str = "", focus: int | None = None
+    ) -> str:
+        """The whole drawing.
+
+        Args:
+            to_size: as a file of its own, one millimetre of it a millimetre of cloth.
+            over: what is drawn on top, in place of the line where the lay ends.
+            focus: the number of the one piece that stands out; 0 for none of them.
+        """
         t = self.text
         left, top = t * 5.6, t * 3.2
         width, height = self.length + left + t * 2, self.width + top + t * 2.6
@@ -111,7 +119,8 @@ class LayDrawing:
         )
         body = [self._lane(k) for k in range(len(self.lay.lanes))]
         body += [self._rulers(), self._short()]
-        body += [self._piece(reading) for reading in readings]
+        body += [self._focused(reading, focus) for reading in readings]
+        body.append(self._refold())
         body.append(over or self._end())
         size = f'width="{width:.0f}mm" height="{height:.0f}mm" ' if to_size else ""
         return (
@@ -215,6 +224,27 @@ class LayDrawing:
             f'stroke-dasharray="14 8"/><text x="{x:.1f}" y="{self.width + self.text * 2.05:.1f}" '
             f'font-size="{self.text:.1f}" text-anchor="end" font-weight="700">{words}</text>'
         )
+
+    def _refold(self) -> str:
+        """Where a folded part ends and the cloth is cut off and opened."""
+        if self.lay.spread != "fold-then-single":
+            return ""
+        x = self.lay.lanes[0].end_mm
+        return (
+            f'<path d="M{x:.1f} {-self.text * 2.2:.1f}V{self.width + self.text * 0.6:.1f}" stroke="{SLATE}" stroke-width="5" '
+            f'stroke-dasharray="22 9"/><text x="{x + self.text * 0.4:.1f}" y="{-self.text * 2.1:.1f}" '
+            f'font-size="{self.text:.1f}" font-weight="700">cut off here, open the rest</text>'
+        )
+
+    def _focused(self, reading: PieceReading, focus: int | None) -> str:
+        """A piece as the table view shows it: the one to be placed strong, those before it plain, those to come faint."""
+        drawn = self._piece(reading)
+        if focus is None or reading.number == focus:
+            strong = drawn.replace('stroke-width="2.2"', 'stroke-width="8"', 1).replace(
+                f'stroke="{INK}"', f'stroke="{ROWAN}"', 1
+            )
+            return strong if focus else drawn
+        return f'<g opacity="{0.75 if reading.number < focus else 0.28}">{drawn}</g>'
 
     def _piece(self, reading: PieceReading) -> str:
         placement = on_table(self.lay, reading.placement)

@@ -67,3 +67,13 @@ def test_nonsense_places_are_refused_in_words(client):
         answer = client.post(f"{HAND}/check", data={"role": "self", "places": nonsense})
         assert answer.status_code in (404, 409), nonsense
     assert client.get("/makes/1/lay/hand?role=cape").status_code == 404
+
+
+def test_at_the_table_the_pieces_come_one_at_a_time_and_the_cloth_first(client):
+    first = client.get("/makes/4/lay/table?role=self").text
+    assert "Spread the cloth" in first and "Fold lengthwise" in first and "First piece" in first
+    third = client.get("/makes/4/lay/table?role=self&n=3").text
+    assert "3 of 12" in third and "From the cut end" in third and 'rel="prev"' in third
+    assert "On to cutting" in client.get("/makes/4/lay/table?role=self&n=12").text
+    short = client.get("/makes/3/lay/table?n=10").text
+    assert "too short" in short and "On to cutting" not in short

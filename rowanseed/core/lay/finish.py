@@ -23,7 +23,8 @@ def finished(lay: Lay, request: LayRequest) -> Lay:
             )
         )
     findings += _not_honoured(request)
-    findings += _how_to_spread(lay, request)
+    if lay.spread not in ("single", "lengthwise-fold"):
+        findings.append(Finding("note", "how-to-spread", how_to_spread(lay, request.cloth.one_way)))
     if any(p.layers == 1 and lay.lanes[p.lane].layers == 2 for p in lay.placements):
         findings.append(
             Finding(
@@ -47,35 +48,38 @@ def finished(lay: Lay, request: LayRequest) -> Lay:
     return replace(lay, findings=tuple(findings), short_mm=short)
 
 
-def _how_to_spread(lay: Lay, request: LayRequest) -> list[Finding]:
-    """Where to fold, for every spread but the two plain ones."""
+def how_to_spread(lay: Lay, one_way: bool) -> str:
+    """How the cloth is spread for a lay, and where to fold."""
     first = lay.lanes[0]
+    if lay.spread == "single":
+        return "One layer, right side up, the selvages straight along the table."
+    if lay.spread == "lengthwise-fold":
+        return (
+            f"Fold lengthwise, right sides together, selvage on selvage: {both(first.to_mm - first.from_mm)} from fold to edge, "
+            "without drag lines."
+        )
     if lay.spread == "part-fold":
-        text = (
+        return (
             f"Fold one edge in by {both(first.to_mm - first.from_mm)}, right sides together, so that its selvage lies on the "
             "cloth at an even distance all along; the rest stays single, right side up."
         )
-    elif lay.spread == "double-fold":
+    if lay.spread == "double-fold":
         second = lay.lanes[1]
-        text = (
+        return (
             f"Fold one edge in by {both(first.to_mm - first.from_mm)} and the other by {both(second.to_mm - second.from_mm)}, "
             "right sides together: the selvages meet between the two folds."
         )
-    elif lay.spread == "crosswise-fold" and request.cloth.one_way:
-        text = (
-            f"Cut the cloth across at {both(lay.length_mm / 2)} and turn the upper layer round, so that pile or print runs the "
-            "same way in both; right sides together. Folded as it is, one layer would run upside down."
-        )
-    elif lay.spread == "crosswise-fold":
-        text = f"Fold the cloth across at {both(lay.length_mm / 2)}, right sides together, the selvages on each other."
-    elif lay.spread == "fold-then-single":
-        text = (
+    if lay.spread == "fold-then-single":
+        return (
             f"Folded lengthwise as far as {both(first.end_mm)}; cut that part off, open what remains, and lay the rest in a "
             "single layer, right side up."
         )
-    else:
-        return []
-    return [Finding("note", "how-to-spread", text)]
+    if one_way:
+        return (
+            f"Cut the cloth across at {both(lay.length_mm / 2)} and turn the upper layer round, so that pile or print runs the "
+            "same way in both; right sides together. Folded as it is, one layer would run upside down."
+        )
+    return f"Fold the cloth across at {both(lay.length_mm / 2)}, right sides together, the selvages on each other."
 
 
 def _not_honoured(request: LayRequest) -> list[Finding]:

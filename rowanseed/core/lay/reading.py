@@ -32,7 +32,10 @@ def read_lay(lay: Lay) -> list[PieceReading]:
 
     Numbers count from 1. Source of the order: common practice, no published source.
     """
-    ordered = sorted(lay.placements, key=lambda p: (_is_bias(p), round(_least_x(p) / 150), -_area(p)))
+    in_turn = lay.spread == "fold-then-single"  # the folded part is cut before the rest is opened
+    ordered = sorted(
+        lay.placements, key=lambda p: (p.lane if in_turn else 0, _is_bias(p), round(_least_x(p) / 150), -_area(p))
+    )
     return [
         PieceReading(n, p, _least_x(p), grain_reading(p, lay.lanes[p.lane]), how_it_lies(p, lay.lanes[p.lane]))
         for n, p in enumerate(ordered, start=1)

@@ -10,6 +10,7 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
+from rowanseed.core.lay.finish import how_to_spread
 from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest, Locked, Placement
 from rowanseed.core.lay.offcuts import Offcut, offcuts
 from rowanseed.core.lay.reading import PieceReading, read_lay
@@ -104,6 +105,35 @@ def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "")
     chosen = _role(view, role)
     job = jobs.under_way(job_key(request.app.state.database, make_id, chosen.role))
     return page(request, home, "lay/show.html", _context(view, chosen, job))
+
+
+@router.get("/table", name="lay_table")
+def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: int = 0) -> Response:
+    """One piece at a time, filling the screen: first how the cloth is spread, then every piece in cutting order."""
+    view = MakeView(home.conn, make_id, home.settings)
+    chosen = _role(view, role)
+    kept = chosen.kept
+    if kept is None or chosen.request is None or not chosen.current or not kept.lay.placements:
+        raise db.ChangedMeanwhile("There is no lay that is up to date. Lay the pieces again first.")
+    drawn = draw(view, chosen, kept.lay, stale=False)
+    number = min(max(n, 0), len(drawn.readings))
+    assert chosen.cloth is not None  # a drawn lay has its cloth
+    drawing = LayDrawing(
+        kept.lay, chosen.cloth.cloth, home.unit, lambda i: drawn.titles.get(i, (i, "")), chosen.request.cloth.length_mm
+    )
+    reading = drawn.readings[number - 1] if number else None
+    lanes = [kept.lay.lanes[r.placement.lane].layers for r in drawn.readings[max(number - 2, 0) : number]]
+    context = {
+        "view": view,
+        "role": chosen,
+        "drawn": drawn,
+        "number": number,
+        "reading": reading,
+        "svg": drawing.svg(drawn.readings, focus=number),
+        "spread": how_to_spread(kept.lay, chosen.request.cloth.one_way),
+        "reopen": kept.lay.spread == "fold-then-single" and len(set(lanes)) == 2,
+    }
+    return page(request, home, "lay/table.html", context)
 
 
 @router.get("/lay.{kind}", name="lay_file")

@@ -150,6 +150,19 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // A view that fills the screen: arrow keys and the space bar walk on, a button asks for the whole screen.
+  Alpine.data("walk", () => ({
+    init() { this.listen = (event) => this.key(event); document.addEventListener("keydown", this.listen); },
+    destroy() { document.removeEventListener("keydown", this.listen); },
+    key(event) {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.target.matches("input, select, textarea, button, summary")) return;
+      const way = { ArrowRight: "next", " ": "next", PageDown: "next", ArrowLeft: "prev", PageUp: "prev" }[event.key];
+      const link = way && this.$root.querySelector(`a[rel=${way}]`);
+      if (link) { event.preventDefault(); link.click(); }
+    },
+    fill() { if (document.fullscreenElement) document.exitFullscreen(); else document.documentElement.requestFullscreen(); },
+  }));
+
   Alpine.data("printing", () => ({ print() { window.print(); } }));
 });
 

@@ -3,7 +3,8 @@
 import pytest
 
 from rowanseed.core.lay.engine import lay
-from rowanseed.core.lay.model import Lane, LayPiece, Placement
+from rowanseed.core.lay.finish import how_to_spread
+from rowanseed.core.lay.model import Lane, LayCloth, LayPiece, LayRequest, Placement
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, grain_reading, how_it_lies, read_lay
 from tests.core.lay.pieces import rect, request
 
@@ -58,3 +59,12 @@ def test_bias_pieces_are_cut_last():
     pieces = [LayPiece("bias", rect(300.0, 300.0), 2, grain="bias"), LayPiece("big", rect(600.0, 500.0), 2)]
     order = [r.placement.piece for r in read_lay(lay(request(pieces, spread="single")))]
     assert order[-2:] == ["bias", "bias"]
+
+
+def test_of_two_spreads_in_turn_the_folded_part_is_cut_before_the_rest_is_opened():
+    square = ((0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0))
+    pieces = (LayPiece("1", square, 2, mirrored=True), LayPiece("2", square, 1), LayPiece("3", square, 2, grain="bias"))
+    found = lay(LayRequest(LayCloth(1000.0), pieces, "fold-then-single", effort="quick"))
+    lanes = [r.placement.lane for r in read_lay(found)]
+    assert lanes == sorted(lanes) and set(lanes) == {0, 1}
+    assert "cut that part off" in how_to_spread(found, one_way=False)
