@@ -19,27 +19,30 @@ from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
 
 @dataclass(frozen=True)
 class Plan:
-    """What an effort means: row step, work for separation, number of random starts, polish steps."""
+    """What an effort means: row step, work for separation and for the polish, and how many lays are tried from how many starts."""
 
     step_mm: float
     work: float
     starts: int
     polish_work: float
     patience: int
+    tries: int = 1
 
 
 GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
-    "quick": Plan(6.0, 1.5e7, 30, 0.5e7, 40),
-    "good": Plan(3.0, 1.6e8, 120, 3e7, 80),
-    "best": Plan(2.5, 9e8, 400, 1e8, 120),
+    "quick": Plan(6.0, 1.5e7, 16, 0.5e7, 40, 2),
+    "good": Plan(3.0, 1.2e8, 16, 2.4e7, 50, 8),
+    "best": Plan(2.5, 4.8e8, 30, 8e7, 80, 16),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
     "good": ("quick", "good"),
     "best": ("quick", "good", "best"),
 }
-CHUNK = 6e6
+CHUNK = 4e6
+TRYING = 0.7  # of the work goes into several lays from the start, the rest into the best of them
+CAREFUL = 0.006  # the share of the length by which the best of them is squeezed first
 FINE_MM = 0.75
 WINDOW = 8
 FINEST = 0.0006  # the least share of the length worth squeezing for
@@ -69,11 +72,13 @@ def solve(
     nest = Nest(items, width_mm, gap_mm, seed)
     best: Solution = ()
     length = math.inf
-    told = watch.report
+    told = math.inf
 
     def report(solution: Solution, reached: float) -> None:
-        if reached < length - 1e-6:
-            told(solution, reached)
+        nonlocal told
+        if reached < told - 1e-6:
+            told = reached
+            watch.report(solution, reached)
 
     for step in EFFORT_STEPS[effort]:
         if best and (watch.stop() or length <= floor_mm + 0.05):
@@ -93,10 +98,11 @@ def glance(items: list[Item], width_mm: float, gap_mm: float, seed: int, floor_m
 
 
 def _solve_once(nest: Nest, plan: Plan, floor_mm: float, watch: Watch) -> tuple[Solution, float]:
-    """Random starts, then shrinking, then a polish on finer rows."""
+    """Several lays from random starts, the best of them shrunk further, then a polish on finer rows."""
     bench = nest.bench(plan.step_mm)
-    best = _starts(bench, plan, watch)
-    best = _shrink(bench, best, plan.work, plan.patience, floor_mm, watch)
+    best = _best_try(bench, plan, floor_mm, watch)
+    rest = plan.work * (1.0 - TRYING)
+    best = _shrink(bench, best, rest, plan.patience, floor_mm, watch, coarse=CAREFUL)
     bench.restore(best)
     rough, length = bench.solution(), bench.length()
     fine = None if watch.stop() else _fine_bench(nest, bench, best)
@@ -107,6 +113,20 @@ def _solve_once(nest: Nest, plan: Plan, floor_mm: float, watch: Watch) -> tuple[
     if fine.length() < length - 1e-6:
         return fine.solution(), fine.length()
     return rough, length
+
+
+def _best_try(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> tuple[Floats, Ints, Ints]:
+    """The shortest of several lays, each from starts of its own: which large pieces lie together is settled early."""
+    best, least = bench.state(), math.inf
+    for number in range(plan.tries):
+        if number and (watch.stop() or least <= floor_mm + 0.05):
+            break
+        tried = _starts(bench, plan, watch)
+        tried = _shrink(bench, tried, plan.work * TRYING / plan.tries, plan.patience, floor_mm, watch)
+        bench.restore(tried)
+        if bench.length() < least - 1e-6:
+            best, least = tried, bench.length()
+    return best
 
 
 def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]:

@@ -9,6 +9,8 @@ from numba import njit
 
 from rowanseed.core.lay.slices import EPS, MOST
 
+STRIDE = 12  # rows between those that are tried first
+
 
 @njit(cache=True, nogil=True)
 def _random(rng):
@@ -88,14 +90,71 @@ def _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi):
 
 
 @njit(cache=True, nogil=True)
+def _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found):
+    """Try item i in pose p on row r, at both ends and beside whatever it would meet there; returns the work done.
+
+    `found` holds the least cost so far, its x, row and pose, and how many places share it.
+    """
+    n = x.shape[0]
+    m = 0
+    for j in range(n):
+        if j == i:
+            continue
+        s = pose[j]
+        k = r - row[j] - dmin[s, p]
+        if k < 0 or k >= nd[s, p]:
+            continue
+        c = off[s, p] + k
+        for z in range(cell[c], cell[c + 1]):
+            a, b = x[j] + lo[z], x[j] + hi[z]
+            if b > 0.0 and a < top and m < MOST:
+                across = min((row[j] - r) * step + deep[s], (r - row[j]) * step + deep[p])
+                buf[m, 0] = a
+                buf[m, 1] = b
+                buf[m, 2] = w[i, j]
+                buf[m, 3] = max(across, 0.05)
+                m += 1
+    for e in range(-2, 2 * m):
+        if e == -2:
+            at = 0.0
+        elif e == -1:
+            at = top
+        elif e < m:
+            at = buf[e, 1]
+        else:
+            at = buf[e - m, 0]
+        if at < 0.0 or at > top:
+            continue
+        cost = 0.0
+        for z in range(m):
+            if buf[z, 0] + EPS < at < buf[z, 1] - EPS:
+                cost += buf[z, 2] * min(min(at - buf[z, 0], buf[z, 1] - at), buf[z, 3])
+                if cost > found[0]:
+                    break
+        better = cost < found[0] - EPS
+        if better:
+            found[4] = 1.0
+        elif cost <= found[0] + EPS:
+            found[4] += 1.0
+            if found[0] > EPS:
+                better = _random(rng) * found[4] < 1.0
+            else:
+                better = at < found[1] - EPS or (at < found[1] + EPS and _random(rng) * found[4] < 1.0)
+        if better:
+            found[0], found[1], found[2], found[3] = cost, at, r, p
+    return n + m * m
+
+
+@njit(cache=True, nogil=True)
 def _move(
     i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, limit, rng, buf
 ):
-    """Move item i to the place of least weighted overlap in [0, limit]; returns the work done."""
-    n = x.shape[0]
-    best = 1e18
-    ties = 0
-    bx, br, bp = x[i], row[i], pose[i]
+    """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
+
+    Rows are tried a few apart first, from a random one on, and every row then about the best of them: overlap changes little
+    from row to row.
+    """
+    found = np.array([1e18, x[i], float(row[i]), float(pose[i]), 0.0])
     work = 0
     for q in range(item_at[i], item_at[i + 1]):
         p = item_pose[q]
@@ -103,59 +162,28 @@ def _move(
         if top < -EPS:
             continue
         top = max(top, 0.0)
-        for r in range(rmin[q], rmax[q] + 1):
-            m = 0
-            work += n
-            for j in range(n):
-                if j == i:
-                    continue
-                s = pose[j]
-                k = r - row[j] - dmin[s, p]
-                if k < 0 or k >= nd[s, p]:
-                    continue
-                c = off[s, p] + k
-                for z in range(cell[c], cell[c + 1]):
-                    a, b = x[j] + lo[z], x[j] + hi[z]
-                    if b > 0.0 and a < top and m < MOST:
-                        across = min((row[j] - r) * step + deep[s], (r - row[j]) * step + deep[p])
-                        buf[m, 0] = a
-                        buf[m, 1] = b
-                        buf[m, 2] = w[i, j]
-                        buf[m, 3] = max(across, 0.05)
-                        m += 1
-            work += m * m
-            for e in range(-2, 2 * m):
-                if e == -2:
-                    at = 0.0
-                elif e == -1:
-                    at = top
-                elif e < m:
-                    at = buf[e, 1]
-                else:
-                    at = buf[e - m, 0]
-                if at < 0.0 or at > top:
-                    continue
-                cost = 0.0
-                for z in range(m):
-                    if buf[z, 0] + EPS < at < buf[z, 1] - EPS:
-                        cost += buf[z, 2] * min(min(at - buf[z, 0], buf[z, 1] - at), buf[z, 3])
-                        if cost > best:
-                            break
-                if cost < best - EPS:
-                    best = cost
-                    ties = 1
-                    bx, br, bp = at, r, p
-                elif cost <= best + EPS and best > EPS:
-                    ties += 1
-                    if _random(rng) * ties < 1.0:
-                        bx, br, bp = at, r, p
-                elif cost <= best + EPS:
-                    ties += 1
-                    if at < bx - EPS or (at < bx + EPS and _random(rng) * ties < 1.0):
-                        bx, br, bp = at, r, p
-    x[i] = bx
-    row[i] = br
-    pose[i] = bp
+        pace = STRIDE if rmax[q] - rmin[q] > 4 * STRIDE else 1
+        for r in range(rmin[q] + int(_random(rng) * pace), rmax[q] + 1, pace):
+            work += _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found)
+        if pace > 1:
+            for r in (rmin[q], rmax[q]):
+                work += _try_row(
+                    i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
+                )
+    if found[0] < 1e17:
+        p, near = int(found[3]), int(found[2])
+        for q in range(item_at[i], item_at[i + 1]):
+            if item_pose[q] != p or near < rmin[q] or near > rmax[q]:
+                continue
+            top = max(limit - size[p], 0.0)
+            for r in range(max(rmin[q], near - STRIDE + 1), min(rmax[q], near + STRIDE - 1) + 1):
+                if r != near:
+                    work += _try_row(
+                        i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
+                    )
+    x[i] = found[1]
+    row[i] = int(found[2])
+    pose[i] = int(found[3])
     return work
 
 
