@@ -45,7 +45,8 @@ class Pose:
     """One way an item may lie: its outline shifted so that the cutting shape's least x and y are 0.
 
     `y_mm`: the only place across the strip where it may lie so, None when anywhere; `band`: the part of the strip it must
-    lie within, None for all of it; `lane`: which lane that is.
+    lie within, None for all of it; `lane`: which lane that is. `x_phase`, `y_phase`: where its corner may stand, modulo the print's
+    repeat, None when anywhere.
     """
 
     turned: float
@@ -58,6 +59,8 @@ class Pose:
     y_mm: float | None = None
     lane: int = 0
     band: tuple[float, float] | None = None
+    x_phase: float | None = None
+    y_phase: float | None = None
 
 
 @dataclass(frozen=True)

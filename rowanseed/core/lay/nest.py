@@ -6,14 +6,14 @@ the same lay on any machine; `Watch` reports progress and can stop the work betw
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item
 from rowanseed.core.lay.model import Effort
-from rowanseed.core.lay.problem import Bench, Nest, Solution, rows_for
+from rowanseed.core.lay.problem import NO_REPEAT, Bench, Nest, Repeat, Solution, rows_for
 from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
 
 
@@ -60,7 +60,14 @@ class Watch:
 
 
 def solve(
-    items: list[Item], width_mm: float, gap_mm: float, effort: Effort, seed: int, floor_mm: float, watch: Watch
+    items: list[Item],
+    width_mm: float,
+    gap_mm: float,
+    effort: Effort,
+    seed: int,
+    floor_mm: float,
+    watch: Watch,
+    repeat: Repeat = NO_REPEAT,
 ) -> tuple[Solution, float]:
     """Lay items on a strip as short as the effort allows; (stands in item order, length in mm).
 
@@ -68,8 +75,9 @@ def solve(
 
     Args:
         floor_mm: a length below which no lay can go; reaching it ends the search.
+        repeat: of the print, where poses may stand only at one phase of it.
     """
-    nest = Nest(items, width_mm, gap_mm, seed)
+    nest = Nest(items, width_mm, gap_mm, seed, repeat)
     best: Solution = ()
     length = math.inf
     told = math.inf
@@ -89,9 +97,11 @@ def solve(
     return best, length
 
 
-def glance(items: list[Item], width_mm: float, gap_mm: float, seed: int, floor_mm: float) -> float:
+def glance(
+    items: list[Item], width_mm: float, gap_mm: float, seed: int, floor_mm: float, repeat: Repeat = NO_REPEAT
+) -> float:
     """About how long a lay of these items comes out, found in a fraction of the lightest effort, mm."""
-    bench = Nest(items, width_mm, gap_mm, seed).bench(GLANCE.step_mm)
+    bench = Nest(items, width_mm, gap_mm, seed, repeat).bench(GLANCE.step_mm)
     watch = Watch()
     bench.restore(_shrink(bench, _starts(bench, GLANCE, watch), GLANCE.work, GLANCE.patience, floor_mm, watch))
     return bench.length()
@@ -153,6 +163,8 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             bench.item_pose,
             bench.rmin,
             bench.rmax,
+            bench.stride,
+            bench.phases,
             t.size,
             *t.lookup,
             0.0 if trial == 0 else 8.0,
@@ -200,6 +212,8 @@ def _shrink(
                 bench.item_pose,
                 bench.rmin,
                 bench.rmax,
+                bench.stride,
+                bench.phases,
                 t.size,
                 t.deep,
                 t.step,
@@ -242,9 +256,13 @@ def _shake(bench: Bench, limit: float, fails: int, generator: np.random.Generato
             continue
         for a, b in ((i, j), (j, i)):
             slot = bench.item_at[a]
-            bench.row[a] = min(max(int(bench.row[b]), int(bench.rmin[slot])), int(bench.rmax[slot]))
+            first, pace = int(bench.rmin[slot]), int(bench.stride[slot])
+            row = min(max(int(bench.row[b]), first), int(bench.rmax[slot]))
+            bench.row[a] = first + (row - first) // pace * pace
             bench.pose[a] = bench.item_pose[slot]
         bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
+        for k in (i, j):
+            bench.x[k] = search.snap_up(bench.x[k], bench.pose[k], bench.row[k], bench.phases)
 
 
 def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Bench | None:
@@ -255,10 +273,12 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
     bench.restore(best)
     grid = Grid.of(nest.width_mm, FINE_MM)
     stands = bench.solution()
-    shapes, shift, limits, at = [], [], [], []
+    shapes, shift, limits, at, phases = [], [], [], [], []
     for i, stand in enumerate(stands):
         item = nest.items[i]
         pose = item.poses[stand.pose]
+        if pose.y_phase is not None and not item.at_fold:
+            pose = replace(pose, y_mm=stand.y, y_phase=None)  # it keeps to its row of the print
         shape, raised, _ = nest.shape(pose, item, [], grid, i)
         first, last = rows_for(item, pose, grid, shape.rows, raised)
         near = min(max(round((stand.y - raised) / grid.step_mm), first), last)
@@ -266,6 +286,7 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
         shift.append(raised)
         at.append(near)
         limits.append((max(first, near - WINDOW), min(last, near + WINDOW)))
+        phases.append(nest.phase_at(pose, stand.x))
     rmin, rmax = np.array(limits).T.copy()
     dmin = rmin[None, :] - rmax[:, None]
     nd = rmax[None, :] - rmin[:, None] - dmin + 1
@@ -280,6 +301,8 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
         rmin,
         rmax,
         np.array(shift),
+        np.ones(n, np.int64),
+        np.array(phases),
         nest.rng,
         np.array([s.x for s in stands]),
         np.array(at),
@@ -305,6 +328,8 @@ def _settle(fine: Bench) -> bool:
             fine.item_pose,
             fine.rmin,
             fine.rmax,
+            fine.stride,
+            fine.phases,
             t.size,
             t.deep,
             t.step,

@@ -25,6 +25,18 @@ Solution = tuple[Stand, ...]
 Flags = NDArray[np.bool_]
 
 
+@dataclass(frozen=True)
+class Repeat:
+    """The repeat of a print along and across, mm, 0 where it has none; every second column half a repeat further in a half drop."""
+
+    along_mm: float = 0.0
+    across_mm: float = 0.0
+    half_drop: bool = False
+
+
+NO_REPEAT = Repeat()
+
+
 @dataclass
 class Bench:
     """The arrays of one nesting problem on one grid."""
@@ -36,6 +48,8 @@ class Bench:
     rmin: Ints
     rmax: Ints
     shift: Floats
+    stride: Ints
+    phases: Floats
     rng: np.ndarray
     x: Floats = field(default_factory=lambda: np.zeros(0))
     row: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
@@ -100,8 +114,11 @@ def rows_for(item: Item, pose: Pose, grid: Grid, rows: int, raised: float = 0.0)
 class Nest:
     """One lane's items, ready to be laid at any effort. Items must all fit the strip's width in some pose."""
 
-    def __init__(self, items: list[Item], width_mm: float, gap_mm: float, seed: int) -> None:
+    def __init__(
+        self, items: list[Item], width_mm: float, gap_mm: float, seed: int, repeat: Repeat = NO_REPEAT
+    ) -> None:
         self.items = items
+        self.repeat = repeat
         self.width_mm = width_mm
         self.gap_mm = gap_mm
         self.rng = np.array([(seed * 0x9E3779B97F4A7C15 + 0x1234567) & 0xFFFFFFFFFFFFFFFF or 1], np.uint64)
@@ -111,19 +128,25 @@ class Nest:
         poses = sum(
             len(item.poses) for item in {(i.piece, i.layers, i.poses[0].face_down): i for i in self.items}.values()
         )
-        grid = Grid.of(self.width_mm, max(about_mm, self.width_mm * poses * poses / MOST_CELLS))
+        about = max(about_mm, self.width_mm * poses * poses / MOST_CELLS)
+        matched = any(pose.y_phase is not None for item in self.items for pose in item.poses)
+        grid = Grid.of(self.width_mm, about)
+        if matched:
+            grid = Grid.repeating(self.width_mm, about, self.repeat.across_mm)
         shapes: list[Shape] = []
         shift: list[float] = []
         known: dict[tuple[object, ...], int] = {}
         bases: dict[str, list[tuple[int, Pose]]] = {}
         count = 0
-        item_at, item_pose, pose_of, rmin, rmax = [0], [], [], [], []
+        item_at, item_pose, pose_of, rmin, rmax, stride = [0], [], [], [], [], []
+        phases: list[tuple[float, float, float, float]] = []
         for item in self.items:
             for number, pose in enumerate(item.poses):
                 if pose.height_mm > self.width_mm + 1e-6 and pose.y_mm is None:
                     continue
                 pin = math.nan if pose.y_mm is None else round(pose.y_mm, 6)
-                key = (*(round(v, 6) for p in pose.cut for v in p), float(item.at_fold), str(pin))
+                stands = (pose.x_phase, None if item.at_fold else pose.y_phase)
+                key = (*(round(v, 6) for p in pose.cut for v in p), float(item.at_fold), str(pin), stands)
                 index = known.get(key)
                 if index is None:
                     index = known[key] = len(shapes)
@@ -131,11 +154,18 @@ class Nest:
                     shape, raised, count = self.shape(pose, item, family, grid, count)
                     shapes.append(shape)
                     shift.append(raised)
+                    phases.append(self._phase(pose, item, grid))
                 item_pose.append(index)
                 pose_of.append(number)
                 first, last = rows_for(item, pose, grid, shapes[index].rows, shift[index])
+                pace = 1
+                if pose.y_phase is not None and pose.y_mm is None and not item.at_fold:
+                    pace = round(self.repeat.across_mm / grid.step_mm)
+                    first = math.floor(pose.y_phase % self.repeat.across_mm / grid.step_mm + 1e-9)
+                    last = first + max(0, (last - first) // pace) * pace
                 rmin.append(first)
                 rmax.append(last)
+                stride.append(pace)
             item_at.append(len(item_pose))
         tables = tabulate(shapes, grid, self.gap_mm)
         n = len(self.items)
@@ -147,12 +177,34 @@ class Nest:
             np.array(rmin),
             np.array(rmax),
             np.array(shift),
+            np.array(stride),
+            np.array(phases),
             self.rng,
             np.array([item.x_mm or 0.0 for item in self.items]),
             np.array([rmin[item_at[i]] for i in range(n)]),
             np.array([item_pose[item_at[i]] for i in range(n)]),
             *self._flags(),
         )
+
+    def _phase(self, pose: Pose, item: Item, grid: Grid) -> tuple[float, float, float, float]:
+        """Where a shape may stand along the cloth, as the kernels take it: phase, period, row it counts from, rows to a shift."""
+        if pose.x_phase is None or item.x_mm is not None:
+            return 0.0, 0.0, 0.0, 0.0
+        if not self.repeat.half_drop or pose.y_phase is None:
+            return pose.x_phase, self.repeat.along_mm, 0.0, 0.0
+        across = self.repeat.across_mm
+        columns = math.floor(pose.y_phase / across)
+        phase = pose.x_phase + (self.repeat.along_mm / 2 if columns % 2 else 0.0)
+        if item.at_fold:
+            return phase, self.repeat.along_mm, 0.0, 0.0
+        first = math.floor(pose.y_phase % across / grid.step_mm + 1e-9)
+        return phase, self.repeat.along_mm, float(first), float(round(across / grid.step_mm))
+
+    def phase_at(self, pose: Pose, x: float) -> tuple[float, float, float, float]:
+        """The phase of a pose that keeps to its row: where it stands now, and every repeat from there."""
+        if pose.x_phase is None:
+            return 0.0, 0.0, 0.0, 0.0
+        return x, self.repeat.along_mm, 0.0, 0.0
 
     def _flags(self) -> tuple[Flags, Flags]:
         """Which items may move, and which count toward the length."""
@@ -164,9 +216,10 @@ class Nest:
         """A pose as a shape: how it mirrors an earlier one of its piece, and how far it is raised in its rows."""
         rows = grid.rows_for(pose.height_mm)
         grown = grow(pose.cut, self.gap_mm)
-        if pose.y_mm is not None:
+        bound = pose.y_mm if pose.y_mm is not None or item.at_fold else pose.y_phase
+        if bound is not None:
             # Bound to a place between two rows: the shape is raised in its row, and is no mirror image of another.
-            raised = pose.y_mm - math.floor(pose.y_mm / grid.step_mm) * grid.step_mm
+            raised = bound - math.floor(bound / grid.step_mm + 1e-9) * grid.step_mm
             moved = tuple((x, y + raised) for x, y in grown)
             rows = grid.rows_for(pose.height_mm + raised)
             return Shape(count, False, False, moved, pose.length_mm, rows), raised, count + 1

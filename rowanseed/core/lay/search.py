@@ -1,7 +1,9 @@
 """The compiled part of the search: bottom-left placing, and guided overlap minimisation on the tables of `slices`.
 
 Every function takes the flat tables as `slices` says: off, dmin, nd, cell, lo, hi. Items stand at x (mm) and row, in a pose that
-is the number of a shape; item i may take the poses `item_pose[item_at[i]:item_at[i + 1]]`, each between its rmin and rmax.
+is the number of a shape; item i may take the poses `item_pose[item_at[i]:item_at[i + 1]]`, each on every `stride`-th row between
+its rmin and rmax. Where a print must match, a shape stands only at certain x: `ph[p]` is (phase, period, row where it counts
+from, rows after which it shifts by half a period); a period of 0 leaves it free, a fourth of 0 never shifts.
 """
 
 import numpy as np
@@ -24,8 +26,51 @@ def _random(rng):
 
 
 @njit(cache=True, nogil=True)
+def snap_up(at, p, r, ph):
+    """The first x not below `at` where shape p may stand on row r."""
+    period = ph[p, 1]
+    if period <= 0.0:
+        return at
+    phase = ph[p, 0]
+    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
+        phase += period / 2
+    return phase + np.ceil((at - phase) / period - 1e-9) * period
+
+
+@njit(cache=True, nogil=True)
+def snap_down(at, p, r, ph):
+    """The last x not above `at` where shape p may stand on row r."""
+    period = ph[p, 1]
+    if period <= 0.0:
+        return at
+    phase = ph[p, 0]
+    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
+        phase += period / 2
+    return phase + np.floor((at - phase) / period + 1e-9) * period
+
+
+@njit(cache=True, nogil=True)
 def bottom_left(
-    order, placed, x, row, pose, item_at, item_pose, rmin, rmax, size, off, dmin, nd, cell, lo, hi, noise, rng
+    order,
+    placed,
+    x,
+    row,
+    pose,
+    item_at,
+    item_pose,
+    rmin,
+    rmax,
+    stride,
+    ph,
+    size,
+    off,
+    dmin,
+    nd,
+    cell,
+    lo,
+    hi,
+    noise,
+    rng,
 ):
     """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
 
@@ -42,8 +87,8 @@ def bottom_left(
         best = 1e18
         for q in range(item_at[i], item_at[i + 1]):
             p = item_pose[q]
-            for r in range(rmin[q], rmax[q] + 1):
-                at = 0.0
+            for r in range(rmin[q], rmax[q] + 1, stride[q]):
+                at = snap_up(0.0, p, r, ph)
                 moved = True
                 while moved:
                     moved = False
@@ -58,7 +103,7 @@ def bottom_left(
                         c = off[s, p] + k
                         for z in range(cell[c], cell[c + 1]):
                             if x[j] + lo[z] + EPS < at < x[j] + hi[z] - EPS:
-                                at = x[j] + hi[z]
+                                at = snap_up(x[j] + hi[z], p, r, ph)
                                 moved = True
                     if at + size[p] > best + noise:
                         break
@@ -90,7 +135,7 @@ def _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi):
 
 
 @njit(cache=True, nogil=True)
-def _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found):
+def _try_row(i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found):
     """Try item i in pose p on row r, at both ends and beside whatever it would meet there; returns the work done.
 
     `found` holds the least cost so far, its x, row and pose, and how many places share it.
@@ -116,13 +161,13 @@ def _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi
                 m += 1
     for e in range(-2, 2 * m):
         if e == -2:
-            at = 0.0
+            at = snap_up(0.0, p, r, ph)
         elif e == -1:
-            at = top
+            at = snap_down(top, p, r, ph)
         elif e < m:
-            at = buf[e, 1]
+            at = snap_up(buf[e, 1], p, r, ph)
         else:
-            at = buf[e - m, 0]
+            at = snap_down(buf[e - m, 0], p, r, ph)
         if at < 0.0 or at > top:
             continue
         cost = 0.0
@@ -147,7 +192,29 @@ def _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi
 
 @njit(cache=True, nogil=True)
 def _move(
-    i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w, limit, rng, buf
+    i,
+    x,
+    row,
+    pose,
+    item_at,
+    item_pose,
+    rmin,
+    rmax,
+    stride,
+    ph,
+    size,
+    deep,
+    step,
+    off,
+    dmin,
+    nd,
+    cell,
+    lo,
+    hi,
+    w,
+    limit,
+    rng,
+    buf,
 ):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
 
@@ -162,24 +229,28 @@ def _move(
         if top < -EPS:
             continue
         top = max(top, 0.0)
-        pace = STRIDE if rmax[q] - rmin[q] > 4 * STRIDE else 1
-        for r in range(rmin[q] + int(_random(rng) * pace), rmax[q] + 1, pace):
-            work += _try_row(i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found)
-        if pace > 1:
+        every = stride[q]
+        pace = STRIDE if every == 1 and rmax[q] - rmin[q] > 4 * STRIDE else every
+        start = rmin[q] + (int(_random(rng) * pace) if every == 1 else 0)
+        for r in range(start, rmax[q] + 1, pace):
+            work += _try_row(
+                i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
+            )
+        if pace > every:
             for r in (rmin[q], rmax[q]):
                 work += _try_row(
-                    i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
+                    i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
                 )
     if found[0] < 1e17:
         p, near = int(found[3]), int(found[2])
         for q in range(item_at[i], item_at[i + 1]):
-            if item_pose[q] != p or near < rmin[q] or near > rmax[q]:
+            if stride[q] > 1 or item_pose[q] != p or near < rmin[q] or near > rmax[q]:
                 continue
             top = max(limit - size[p], 0.0)
             for r in range(max(rmin[q], near - STRIDE + 1), min(rmax[q], near + STRIDE - 1) + 1):
                 if r != near:
                     work += _try_row(
-                        i, p, r, top, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
+                        i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
                     )
     x[i] = found[1]
     row[i] = int(found[2])
@@ -248,6 +319,8 @@ def separate(
     item_pose,
     rmin,
     rmax,
+    stride,
+    ph,
     size,
     deep,
     step,
@@ -280,7 +353,9 @@ def separate(
     work = 0
     for i in range(n):
         if movable[i] and x[i] + size[pose[i]] > limit:
-            x[i] = max(0.0, limit - size[pose[i]])
+            x[i] = snap_down(max(0.0, limit - size[pose[i]]), pose[i], row[i], ph)
+            if x[i] < 0.0:
+                x[i] = snap_up(0.0, pose[i], row[i], ph)
     while True:
         total, worst = _overlaps(depth, x, row, pose, size, deep, step, off, dmin, nd, cell, lo, hi, movable, limit)
         work += n * n + 50  # also for a single item, or its caller would never spend its budget
@@ -304,8 +379,8 @@ def separate(
                     still = True
             if still:
                 work += _move(
-                    i, x, row, pose, item_at, item_pose, rmin, rmax, size, deep, step, off, dmin, nd, cell, lo, hi, w,
-                    limit, rng, buf,
+                    i, x, row, pose, item_at, item_pose, rmin, rmax, stride, ph, size, deep, step, off, dmin, nd, cell, lo,
+                    hi, w, limit, rng, buf,
                 )  # fmt: skip
     x[:] = bx
     row[:] = br

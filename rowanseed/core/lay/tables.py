@@ -33,6 +33,13 @@ class Grid:
         """The grid on this width whose step is nearest to, and not above, `about_mm`."""
         return Grid(width_mm, max(1, math.ceil(width_mm / about_mm - 1e-9)))
 
+    @staticmethod
+    def repeating(width_mm: float, about_mm: float, repeat_mm: float) -> "Grid":
+        """A grid whose step divides a repeat; it may leave less than a step of the width unused."""
+        step = repeat_mm / max(1, math.ceil(repeat_mm / about_mm - 1e-9))
+        rows = max(1, math.floor(width_mm / step + 1e-9))
+        return Grid(rows * step, rows)
+
     def rows_for(self, height_mm: float) -> int:
         """How many whole rows a height takes."""
         return max(1, math.ceil(height_mm / self.step_mm - 1e-6))
