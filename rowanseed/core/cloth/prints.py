@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-PrintKind = Literal["plain", "tossed", "two-way", "one-way", "stripe", "plaid", "border", "motif"]
+PrintKind = Literal["plain", "tossed", "two-way", "one-way", "stripe", "plaid", "border", "panel", "motif"]
 PRINT_KINDS: tuple[PrintKind, ...] = get_args(PrintKind)
 
 
@@ -21,8 +21,11 @@ class Print:
     repeat_across_mm: float = 0.0
     offset_along_mm: float = 0.0
     offset_across_mm: float = 0.0
+    half_drop: bool = False
 
     @property
     def one_way(self) -> bool:
         """Whether turning a piece head to tail would show: one-way prints and motifs, uneven stripes and plaids."""
-        return self.kind in ("one-way", "motif", "border") or (self.kind in ("stripe", "plaid") and not self.even)
+        return self.kind in ("one-way", "motif", "border", "panel") or (
+            self.kind in ("stripe", "plaid") and not self.even
+        )

@@ -16,6 +16,7 @@ from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
 PLACE = 0.05
 OVERLAP = 0.1
 TURN = 0.01  # degrees
+MATCH = 1.5  # how far two marks that match may be apart on the print
 MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
 HEADS_ONE_WAY = {
     "lengthwise": [{0}, {180}],
@@ -51,6 +52,7 @@ def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
         if piece.id not in lay.failed:
             found += _check_count(piece, lay)
     found += _check_apart(request, lay, shapes)
+    found += _check_matches(request, lay)
     return found
 
 
@@ -344,3 +346,113 @@ def _check_apart(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[F
             elif request.gap_mm > 0 and shape.distance(shapes[j]) < request.gap_mm - PLACE:
                 found.append(_stop("gap-too-small", f"{names} lie nearer than {request.gap_mm:g} mm."))
     return found
+
+
+def _check_matches(request: LayRequest, lay: Lay) -> list[Finding]:
+    """Marks that match must lie on the same phase of the print, where the pieces are sewn; centred ones at their place of it."""
+    print_ = request.cloth.print
+    if print_ is None:
+        return []
+    pieces = {p.id: p for p in request.pieces}
+    found = []
+    across = False
+    for number, match in enumerate(request.matches):
+        if number in lay.unmatched:
+            continue
+        both = print_.half_drop
+        along_too, across_too = match.along or both, match.across or both
+        across = across or across_too
+        for one in _marks(pieces, lay, match.a):
+            for other in _marks(pieces, lay, match.b):
+                # The same side of both is not sewn to each other.
+                apart = one[2] is not None and one[2] == other[2]
+                if apart and print_.half_drop:
+                    continue
+                across_here = across_too and not apart
+                off = _off_phase(request, other[0] - one[0], other[1] - one[1], along_too, across_here)
+                if off > MATCH:
+                    text = f"Pieces {match.a[0]} and {match.b[0]} do not match: {off:.1f} mm apart on the print."
+                    found.append(_stop("off-match", text))
+                    break
+            else:
+                continue
+            break
+    for number, centre in enumerate(request.centres, start=len(request.matches)):
+        if number in lay.unmatched:
+            continue
+        across = across or centre.across_mm is not None
+        for x, y, _ in _marks(pieces, lay, centre.mark):
+            dx = x - print_.offset_along_mm - (centre.along_mm or 0.0)
+            dy = y + _fold_line(request, lay) - print_.offset_across_mm - (centre.across_mm or 0.0)
+            off = _off_phase(request, dx, dy, centre.along_mm is not None, centre.across_mm is not None)
+            if off > MATCH:
+                found.append(
+                    _stop("off-centre", f"Piece {centre.mark[0]} lies {off:.1f} mm off its place on the print.")
+                )
+                break
+    return found + (_check_fold_on_bar(request, lay) if across else [])
+
+
+def _marks(pieces: dict[str, LayPiece], lay: Lay, wanted: tuple[str, str]) -> list[tuple[float, float, bool | None]]:
+    """Where a mark lies on the cloth: every placement's, and in a single layer whether it lies on the far side of its piece.
+
+    Edges meet that lie on opposite sides, as cut: the print runs on from one to the other. An opened half has one on each side.
+    """
+    name, mark = wanted
+    found: list[tuple[float, float, bool | None]] = []
+    for placement in lay.placements:
+        if placement.piece != name or mark not in placement.marks:
+            continue
+        x, y = placement.marks[mark]
+        piece = pieces[name]
+        drawn = [py for _, py in piece.outline]
+        far = piece.marks[mark][1] >= (min(drawn) + max(drawn)) / 2
+        if lay.lanes[placement.lane].layers == 2:
+            found.append((x, y, None))
+        elif piece.fold_edge is not None:
+            ys = [py for _, py in placement.outline]
+            found += [(x, y, far), (x, min(ys) + max(ys) - y, not far)]
+        else:
+            found.append((x, y, far != placement.face_down if piece.mirrored else None))
+    return found
+
+
+def _off_phase(request: LayRequest, dx: float, dy: float, along: bool, across: bool) -> float:
+    """How far a distance is from a whole number of repeats, mm, in the ways that are asked for."""
+    print_ = request.cloth.print
+    assert print_ is not None  # asked for only where there is a print
+    repeat_x = print_.repeat_along_mm
+    repeat_y = print_.repeat_across_mm or (request.cloth.width_mm if print_.kind == "border" else 0.0)
+    columns = round(dy / repeat_y) if repeat_y > 0 else 0
+    shift = repeat_x / 2 if print_.half_drop and across and columns % 2 else 0.0
+    off_x = abs((dx + shift + repeat_x / 2) % repeat_x - repeat_x / 2) if along and repeat_x > 0 else 0.0
+    off_y = abs(dy - columns * repeat_y) if across and repeat_y > 0 else 0.0
+    return max(off_x, off_y)
+
+
+def _fold_line(request: LayRequest, lay: Lay) -> float:
+    """Where the first edge of a lane lies on the open cloth: 0, or where it is folded on an axis of the print."""
+    print_, width = request.cloth.print, request.cloth.width_mm
+    if lay.spread == "single" or print_ is None:
+        return 0.0
+    half = print_.repeat_across_mm if print_.half_drop else print_.repeat_across_mm / 2
+    if half <= 0:
+        return width / 2
+    return print_.offset_across_mm + round((width / 2 - print_.offset_across_mm) / half) * half
+
+
+def _check_fold_on_bar(request: LayRequest, lay: Lay) -> list[Finding]:
+    """Folded on a bar off the middle of the cloth, one layer is narrower: pieces must lie on both."""
+    print_ = request.cloth.print
+    if lay.spread == "single" or print_ is None:
+        return []
+    if not print_.even:
+        return [_stop("uneven-folded", "An uneven print does not match in two layers; lay it in a single one.")]
+    fold = _fold_line(request, lay)
+    reach = min(fold, request.cloth.width_mm - fold) - max(request.cloth.selvage_mm)
+    out = max((y for p in lay.placements for _, y in p.outline), default=0.0) - reach
+    return (
+        [_stop("off-the-cloth", f"Folded on a bar, one layer ends {out:.1f} mm before the pieces do.")]
+        if out > PLACE
+        else []
+    )

@@ -8,6 +8,7 @@ from rowanseed.core.lay.in_turn import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
 from rowanseed.core.lay.model import Lay, LayRequest, Spread, Way
 from rowanseed.core.lay.one_lane import lay_one_lane
+from rowanseed.core.lay.phases import may_match
 from rowanseed.core.lay.watch import LayWatch, rank
 
 SPREAD_WORDS: dict[Spread, str] = {
@@ -88,6 +89,8 @@ def _ranked(ways: Iterable[Way]) -> tuple[Way, ...]:
 
 def _lay_by(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay | None:
     """The lay in one spread; None where the spread is of no use to these pieces on this cloth."""
+    if not may_match(request, spread):
+        return None
     if spread in ("single", "lengthwise-fold"):
         return lay_one_lane(request, spread, watch, rival)
     if spread == "fold-then-single":

@@ -5,6 +5,7 @@ from dataclasses import replace
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.model import Lay, LayRequest
+from rowanseed.core.lay.phases import fold_axis, matched_across
 from rowanseed.core.lengths import both
 
 
@@ -22,7 +23,7 @@ def finished(lay: Lay, request: LayRequest) -> Lay:
                 f"long: {both(short)} too short.",
             )
         )
-    findings += _not_honoured(request)
+    findings += _on_a_bar(lay, request)
     if lay.spread not in ("single", "lengthwise-fold"):
         findings.append(Finding("note", "how-to-spread", how_to_spread(lay, request.cloth.one_way)))
     if any(p.layers == 1 and lay.lanes[p.lane].layers == 2 for p in lay.placements):
@@ -82,17 +83,15 @@ def how_to_spread(lay: Lay, one_way: bool) -> str:
     return f"Fold the cloth across at {both(lay.length_mm / 2)}, right sides together, the selvages on each other."
 
 
-def _not_honoured(request: LayRequest) -> list[Finding]:
-    """Rules the request states that this engine does not keep yet: said, so that nobody cuts on them."""
-    asked = {
-        "matches": bool(request.matches),
-    }
-    return [
-        Finding(
-            "stop",
-            "not-honoured",
-            f"This lay does not keep to the {name} asked for. Do not cut from it where they matter.",
+def _on_a_bar(lay: Lay, request: LayRequest) -> list[Finding]:
+    """How a printed cloth is folded and pinned so that both layers carry the same bar."""
+    print_ = request.cloth.print
+    if lay.spread == "single" or print_ is None or not (request.matches or request.centres):
+        return []
+    text = "Pin the two layers together on the bars of the print before anything is cut, every few hand's breadths."
+    if matched_across(request):
+        fold = fold_axis(print_, request.cloth.width_mm)
+        text = (
+            f"Fold on the middle of a bar, {both(fold)} from the edge, so that both layers carry the same bar. {text}"
         )
-        for name, given in asked.items()
-        if given
-    ]
+    return [Finding("care", "fold-on-a-bar", text)]

@@ -68,6 +68,15 @@ class Match:
 
 
 @dataclass(frozen=True)
+class Centre:
+    """A mark, (piece, mark), that should lie at a place of the print: mm from where the repeat begins, along, across or both."""
+
+    mark: tuple[str, str]
+    along_mm: float | None = None
+    across_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class Locked:
     """A placement the user holds: the piece's corner (least x, least y on the lane) and how it lies."""
 
@@ -91,6 +100,7 @@ class LayRequest:
     effort: Effort = "good"
     seed: int = 1
     locked: tuple[Locked, ...] = ()
+    centres: tuple[Centre, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -134,7 +144,8 @@ class Lay:
     """A lay: the length it takes, its bounds, where every piece lies and what to know about it.
 
     `short_mm` is how much the cloth in hand lacks, 0 when it is enough; `failed` names the pieces that have no place. `ways`:
-    where every spread was tried, all of them, the shortest first.
+    where every spread was tried, all of them, the shortest first. `unmatched`: the numbers of the matches, and after them the
+    centrings, that could not be kept.
     """
 
     length_mm: float
@@ -149,6 +160,7 @@ class Lay:
     short_mm: float = 0.0
     failed: tuple[str, ...] = ()
     ways: tuple[Way, ...] = ()
+    unmatched: tuple[int, ...] = ()
 
     @property
     def utilisation(self) -> float:

@@ -1,5 +1,7 @@
 """The two plain spreads: a single layer, or folded lengthwise; one lane, all pieces on it."""
 
+from dataclasses import replace
+
 from shapely import Polygon
 
 from rowanseed.core.errors import Finding, LayError
@@ -16,8 +18,10 @@ from rowanseed.core.lay.demand import (
     usable_strip,
 )
 from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
 from rowanseed.core.lay.nest import Watch, solve
+from rowanseed.core.lay.phases import fold_axis, matched_across
 from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lay.watch import LayWatch, rank
 from rowanseed.core.lengths import both
@@ -28,8 +32,11 @@ EDGES: dict[Spread, tuple[Edge, Edge]] = {"single": ("selvage", "selvage"), "len
 def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay:
     """The lay in one of the two plain spreads; `rival`: only what beats it is reported."""
     began = watch.clock()
-    strip = usable_strip(request.cloth, spread)
+    strip = _strip(request, spread)
     items, findings, failed = _fitting_items(request, spread, strip)
+    match = matched(request, spread, strip, items, watch)
+    items = match.items
+    findings += match.findings
     floor = max((min(p.length_mm for p in i.poses if p.height_mm <= strip.width_mm + 1e-6) for i in items), default=0.0)
     bounds = _bounds(request, spread, strip, failed)
     if not items:
@@ -45,6 +52,7 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
                 tuple(findings),
                 0.0,
                 tuple(failed),
+                unmatched=match.unmatched,
             ),
             request,
         )
@@ -64,6 +72,7 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
             tuple(findings),
             0.0,
             tuple(failed),
+            unmatched=match.unmatched,
         )
         return finished(lay, request) if done else lay
 
@@ -80,8 +89,21 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
         request.seed,
         max(floor, bounds[0], bounds[1]),
         Watch(report, watch.stop),
+        match.repeat,
     )
     return drawn(solution, length, done=True)
+
+
+def _strip(request: LayRequest, spread: Spread) -> Usable:
+    """The strip of the lane that pieces may take; where bars must meet in both layers, the fold lies on one of them."""
+    strip = usable_strip(request.cloth, spread)
+    if spread == "single" or not matched_across(request):
+        return strip
+    print_ = request.cloth.print
+    assert print_ is not None  # or nothing would be matched across
+    fold = fold_axis(print_, request.cloth.width_mm)
+    lost = abs(request.cloth.width_mm / 2 - fold)
+    return replace(strip, width_mm=strip.width_mm - lost)
 
 
 def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[list[Item], list[Finding], list[str]]:

@@ -10,6 +10,7 @@ from rowanseed.core.cloth.prints import Print, PrintKind
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import (
     AskedSpread,
+    Centre,
     Edge,
     Effort,
     Grain,
@@ -39,10 +40,19 @@ class PrintIn(In):
     repeat_across: Mm = 0.0
     offset_along: Mm = 0.0
     offset_across: Mm = 0.0
+    half_drop: bool = False
 
     def print(self) -> Print:
         """The core's print."""
-        return Print(self.kind, self.even, self.repeat_along, self.repeat_across, self.offset_along, self.offset_across)
+        return Print(
+            self.kind,
+            self.even,
+            self.repeat_along,
+            self.repeat_across,
+            self.offset_along,
+            self.offset_across,
+            self.half_drop,
+        )
 
 
 class ClothIn(In):
@@ -102,6 +112,14 @@ class MatchIn(In):
     across: bool = False
 
 
+class CentreIn(In):
+    """A mark that should lie at a place of the print, from where its repeat begins."""
+
+    mark: tuple[str, str]
+    along: Mm | None = None
+    across: Mm | None = None
+
+
 class LockedIn(In):
     """A placement that is held."""
 
@@ -124,6 +142,7 @@ class LayIn(In):
     effort: Effort = "good"
     seed: int = 1
     locked: list[LockedIn] = []
+    centres: list[CentreIn] = []
 
     def request(self) -> LayRequest:
         """The core's request."""
@@ -136,6 +155,7 @@ class LayIn(In):
             self.effort,
             self.seed,
             tuple(Locked(k.piece, k.lane, k.x, k.y, k.turned, k.face_down) for k in self.locked),
+            tuple(Centre(c.mark, c.along, c.across) for c in self.centres),
         )
 
 
@@ -187,6 +207,7 @@ class LayOut(BaseModel):
     lanes: list[LaneOut]
     placements: list[PlacementOut]
     ways: list[WayOut]
+    unmatched: list[int]
 
 
 def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
@@ -208,6 +229,7 @@ def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
         lanes=[LaneOut(**vars(lane)) for lane in found.lanes],
         placements=[PlacementOut(**{**vars(p), "outline": list(p.outline)}) for p in shown],
         ways=[WayOut(**vars(way)) for way in found.ways],
+        unmatched=list(found.unmatched),
     )
 
 

@@ -167,9 +167,10 @@ def test_a_stop_keeps_the_best_so_far():
     assert found.placements and not check_lay(request(SHIRT, gap_mm=3.0, spread="single"), found)
 
 
-def test_rules_the_engine_does_not_keep_yet_are_said():
+def test_a_match_on_cloth_without_a_print_is_said_not_to_be_kept():
     asked = request(SHIRT, matches=(Match(("front", "a"), ("back", "a")),))
-    assert [f.level for f in lay(asked).findings if f.code == "not-honoured"] == ["stop"]
+    found = lay(asked)
+    assert [f.level for f in found.findings if f.code == "not-matched"] == ["care"] and found.unmatched == (0,)
 
 
 @pytest.mark.parametrize(
