@@ -15,10 +15,11 @@ from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.fit.seamwalk import AlterPiece
 from rowanseed.core.fit.weigh import AdviceRequest
-from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Point
+from rowanseed.core.lay.model import Centre, Lay, LayPiece, LayRequest, Match, Point
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, read_lay
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape, Role, Seam
+from rowanseed.core.pattern.print_rules import PrintRule, print_rules
 from rowanseed.core.plan import Plan
 from rowanseed.core.sew.numbers import Facts
 
@@ -143,28 +144,67 @@ def sized_pieces(
     return pieces, findings
 
 
-def lay_request(pieces: Sequence[SizedPiece], cloth: Cloth, plan: Plan, length_in_hand: bool = True) -> LayRequest:
-    """The lay of one role's pieces on its cloth."""
+def lay_request(
+    pieces: Sequence[SizedPiece], cloth: Cloth, plan: Plan, length_in_hand: bool = True, seams: Sequence[Seam] = ()
+) -> LayRequest:
+    """The lay of one role's pieces on its cloth; with the pattern's seams, what its print should do is asked for too."""
+    rules = kept_rules(pieces, cloth, plan, seams)
+    marks: dict[str, dict[str, Point]] = {}
+    for garment, rule in rules:
+        for mark in rule.marks:
+            marks.setdefault(mark.piece + garment, {})[mark.name] = mark.at
     return LayRequest(
         cloth.for_lay(length_in_hand),
-        tuple(lay_piece(sized) for sized in pieces),
+        tuple(lay_piece(sized, marks.get(sized.lay_id, {})) for sized in pieces),
         plan.spread,
-        (),
+        tuple(_match(rule, garment, cloth) for garment, rule in rules if len(rule.marks) == 2),
         plan.gap_mm,
         plan.effort,
         locked=plan.locked.get(pieces[0].piece.role, ()) if pieces else (),
+        centres=tuple(_centre(rule, garment, cloth, plan) for garment, rule in rules if len(rule.marks) == 1),
     )
 
 
-def lay_piece(sized: SizedPiece) -> LayPiece:
-    """A piece as the lay engine needs it, its grain arrow as marks.
+def rules_of(pieces: Sequence[SizedPiece], cloth: Cloth, seams: Sequence[Seam]) -> list[tuple[str, PrintRule]]:
+    """What the print should do on each garment, with the ending that the garment's pieces have in the lay."""
+    garments: dict[str, dict[str, tuple[Piece, PieceShape]]] = {}
+    for sized in pieces:
+        ending = sized.lay_id.removeprefix(sized.piece.number)
+        garments.setdefault(ending, {})[sized.piece.number] = (sized.piece, sized.shape)
+    return [(ending, rule) for ending, own in garments.items() for rule in print_rules(own, seams, cloth.print)]
+
+
+def kept_rules(
+    pieces: Sequence[SizedPiece], cloth: Cloth, plan: Plan, seams: Sequence[Seam]
+) -> list[tuple[str, PrintRule]]:
+    """The rules that can be kept and are not refused."""
+    every = rules_of(pieces, cloth, seams) if seams else []
+    return [(g, r) for g, r in every if r.possible and plan.print_rules.get(r.key, r.by_default)]
+
+
+def _match(rule: PrintRule, garment: str, cloth: Cloth) -> Match:
+    a, b = ((m.piece + garment, m.name) for m in rule.marks)
+    along, across = cloth.print.repeat_along_mm > 0, rule.across_too and cloth.print.repeat_across_mm > 0
+    return Match(a, b, along, across, rule.onto)
+
+
+def _centre(rule: PrintRule, garment: str, cloth: Cloth, plan: Plan) -> Centre:
+    (mark,) = rule.marks
+    where = (mark.piece + garment, mark.name)
+    if rule.lengthwise:
+        return Centre(where, plan.print_at.get(rule.key, 0.0), None)
+    return Centre(where, None, plan.print_at.get(rule.key, cloth.print.axis_across_mm))
+
+
+def lay_piece(sized: SizedPiece, print_marks: Mapping[str, Point] | None = None) -> LayPiece:
+    """A piece as the lay engine needs it, its grain arrow as marks, and those that a print is matched by.
 
     A symmetrical piece cut in an even number is its own mirror image, so that a fold yields two at once.
     """
     piece, shape = sized.piece, sized.shape
     head, foot = shape.grain_or_default()
     mirrored = piece.mirrored or (shape.fold_edge is None and piece.cut % 2 == 0 and is_symmetrical(shape))
-    marks = {GRAIN_HEAD: head, GRAIN_FOOT: foot, **{m.name: m.at for m in shape.marks}}
+    marks = {GRAIN_HEAD: head, GRAIN_FOOT: foot, **{m.name: m.at for m in shape.marks}, **(print_marks or {})}
     allowance = 0.0 if piece.allowance_included else piece.allowance_mm
     edge = shape.edges.get(piece.selvage_edge)
     selvage = (shape.outline[edge[0]], shape.outline[edge[1]]) if edge else None
@@ -199,7 +239,7 @@ def fingerprint(request: LayRequest) -> str:
 
     How it was sought (spread, effort, seed, what is held) is left out: a sound lay stays one when the next is sought otherwise.
     """
-    fits = (request.cloth, request.pieces, request.matches, request.gap_mm)
+    fits = (request.cloth, request.pieces, request.matches, request.centres, request.gap_mm)
     return hashlib.sha256(repr(fits).encode()).hexdigest()[:16]
 
 

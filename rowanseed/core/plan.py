@@ -18,6 +18,8 @@ class Plan:
     `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a
     garment is cut on more than one size line. `look`: the bust ease liked, by its name. `removed`: alterations taken away, the
     last one first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
+    `print_rules`: what the print should do, kept or refused against the default, by the rule's key; `print_at`: on which place of
+    the repeat a mark lies, mm from where it begins.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
@@ -41,3 +43,5 @@ class Plan:
     answered: Mapping[str, Literal["made", "left"]] = field(default_factory=dict)
     locked: Mapping[str, tuple[Locked, ...]] = field(default_factory=dict)
     conceded: tuple[Concession, ...] = ()
+    print_rules: Mapping[str, bool] = field(default_factory=dict)
+    print_at: Mapping[str, float] = field(default_factory=dict)

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import cast
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Print
+from rowanseed.core.cloth.prints import Bar, Print
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.record import FitNote
 from rowanseed.core.lay.engine import lay
@@ -78,6 +78,12 @@ def _cloths() -> dict[str, Cloth]:
         "fusible": Cloth(
             "Light fusible", one("90 cm"), one("0 cm"), one("3 m"), "interfacing", fibre="polyester", weight="light",
             print_colours=("#F4F1EA", "#E0DACC"), prepared=True,
+        ),
+        "check": Cloth(
+            "Hedgerow check", one("148 cm"), one("1 cm"), one("2.9 m"), fibre="cotton", weight="medium",
+            print=Print("plaid", True, 120.0, 120.0, 0.0, 0.0, False, 30.0), print_colours=("#EFE6D2", "#6E7F63"),
+            bars_along=(Bar(0.0, 60.0, "#6E7F63"), Bar(84.0, 12.0, "#B23A1E")),
+            bars_across=(Bar(0.0, 60.0, "#6E7F63"), Bar(84.0, 12.0, "#B23A1E")), care="wash at 40", prepared=True,
         ),
         "canvas": Cloth(
             "Oat canvas", one("44 in"), one("3/8 in"), one("3 1/2 yd"), fibre="linen", weight="heavy",
@@ -207,7 +213,7 @@ def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
         if cloth_id is None:
             continue
         pieces, _ = sized_pieces(pattern, make.view, role, sizes)
-        request = lay_request(pieces, cloths.cloth(conn, cloth_id).cloth, make.plan)
+        request = lay_request(pieces, cloths.cloth(conn, cloth_id).cloth, make.plan, seams=pattern.seams)
         found = lay(request)
         with db.write(conn):
             makes.put_lay(conn, make_id, role, fingerprint(request), found, datetime.now())

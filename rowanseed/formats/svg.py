@@ -13,6 +13,7 @@ from rowanseed.core.lay.model import Lay, Outline, Placement
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
 from rowanseed.core.pattern.model import PieceShape
+from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, SOFT, HAIR, STRAW, SLATE, ROWAN = "#2B2622", "#5E554B", "#D8CFBF", "#C98A1B", "#3F5873", "#B23A1E"
 Titles = Callable[[str], tuple[str, str]]
@@ -79,11 +80,23 @@ def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour
 class LayDrawing:
     """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit.
 
-    Lanes lie on the table as the cloth does: side by side, or one after the other along it.
+    Lanes lie on the table as the cloth does: side by side, or one after the other along it. `fold_mm`: where it is folded on a
+    bar, from its edge; `picture`: address of a photograph of one repeat of its print.
     """
 
-    def __init__(self, lay: Lay, cloth: Cloth, unit: Unit, titles: Titles, length_in_hand: float | None) -> None:
+    def __init__(
+        self,
+        lay: Lay,
+        cloth: Cloth,
+        unit: Unit,
+        titles: Titles,
+        length_in_hand: float | None,
+        fold_mm: float | None = None,
+        picture: str = "",
+    ) -> None:
         self.lay = lay
+        self.fold_mm = fold_mm
+        self.picture = picture
         self.cloth = cloth
         self.unit = unit
         self.titles = titles
@@ -125,8 +138,18 @@ class LayDrawing:
         size = f'width="{width:.0f}mm" height="{height:.0f}mm" ' if to_size else ""
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '
-            f'role="img" aria-label="{escape(label)}">{_print_pattern(self.cloth)}{"".join(body)}</svg>'
+            f'role="img" aria-label="{escape(label)}"><defs>{self._tiles()}</defs>{"".join(body)}</svg>'
         )
+
+    def _tiles(self) -> str:
+        """The print as it runs through each lane: it counts from the open cloth's edge, the lane from its fold or selvage."""
+        tiles = [print_tile(self.cloth, "cloth-print", self.picture)]
+        for number, lane in enumerate(self.lay.lanes):
+            shift = lane.from_mm
+            if lane.edges[0] == "fold":
+                shift -= self.fold_mm if self.fold_mm is not None else self.cloth.width.mm / 2
+            tiles.append(moved_tile(self.cloth, f"cloth-print-{number}", "cloth-print", (1, 0, 0, 1, 0, shift)))
+        return "".join(tiles)
 
     def _lane(self, number: int) -> str:
         """A lane's cloth, its two long edges named, its selvage shaded, its fold drawn thick, its layers in words."""
@@ -136,7 +159,7 @@ class LayDrawing:
         width = lane.to_mm - lane.from_mm
         out = [
             f'<rect x="{start:.1f}" y="{lane.from_mm:.1f}" width="{max(end - start, 0):.1f}" height="{width:.1f}" '
-            f'fill="url(#cloth-print)" stroke="{SOFT}" stroke-width="1.5"/>'
+            f'fill="url(#cloth-print-{number})" stroke="{SOFT}" stroke-width="1.5"/>'
         ]
         if lane.layers == 2:
             out.append(
@@ -346,39 +369,3 @@ def _chords(outline: Outline, y: float) -> list[tuple[float, float]]:
         if (ay <= y) != (by <= y)
     )
     return list(zip(crossings[::2], crossings[1::2], strict=True))
-
-
-def _print_pattern(cloth: Cloth) -> str:
-    """The cloth's own print as an SVG pattern at its repeat; pile as fine lines along the grain."""
-    kind, (ground, figure) = cloth.print.kind, cloth.print_colours
-    along = cloth.print.repeat_along_mm or 80.0
-    across = cloth.print.repeat_across_mm or 80.0
-    marks = _MARKS.get(kind, "")
-    if not marks and cloth.piled:
-        marks = "".join(
-            f'<path d="M0 {y}H100" stroke="F" stroke-width="2.4" opacity=".55"/>' for y in range(5, 100, 10)
-        )
-    if kind in ("stripe", "plaid") and not cloth.print.even:
-        marks += '<path d="M0 62H100" stroke="F" stroke-width="3" opacity=".6"/>'
-    return (
-        f'<defs><pattern id="cloth-print" patternUnits="userSpaceOnUse" width="{along:.1f}" height="{across:.1f}" '
-        f'viewBox="0 0 100 100" preserveAspectRatio="none"><rect width="100" height="100" fill="{escape(ground)}"/>'
-        f"{marks.replace('F', escape(figure))}</pattern></defs>"
-    )
-
-
-# Marks of each kind of print in a repeat of 100 x 100, F standing for the print's colour; x runs along the cloth.
-_LEAF = (
-    '<path d="M{x} {y}c14-13 30-12 40 0c-10 12-26 13-40 0z" fill="F"/>'
-    '<path d="M{x} {y}m40 0h13" stroke="F" stroke-width="3"/>'
-)
-_MARKS: dict[str, str] = {
-    "one-way": _LEAF.format(x=8, y=26) + _LEAF.format(x=44, y=74),
-    "motif": '<circle cx="50" cy="50" r="26" fill="F" opacity=".8"/><path d="M50 50H92" stroke="F" stroke-width="5"/>',
-    "two-way": '<path d="M20 28c14-12 28-12 42 0c-14 12-28 12-42 0zM45 74c14-12 28-12 42 0c-14 12-28 12-42 0z" fill="F"/>',
-    "tossed": '<circle cx="24" cy="24" r="9" fill="F"/><path d="M70 14l12 22h-24z" fill="F"/><path d="M30 62l20 16l-24 8z" '
-    'fill="F"/><circle cx="78" cy="74" r="7" fill="F"/>',
-    "stripe": '<path d="M0 25H100M0 75H100" stroke="F" stroke-width="9"/>',
-    "plaid": '<path d="M0 30H100M0 44H100M30 0V100M44 0V100" stroke="F" stroke-width="7" opacity=".7"/>',
-    "border": '<path d="M0 88H100M0 76H100" stroke="F" stroke-width="6"/>',
-}

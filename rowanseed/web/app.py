@@ -32,7 +32,7 @@ from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import bench, cloths, envelope, makes, patterns, people, seams
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import Guard
-from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, sew, wear
+from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, prints, sew, wear
 
 ROUTERS = (
     makes,
@@ -48,6 +48,7 @@ ROUTERS = (
     lay,
     byhand,
     concede,
+    prints,
     cut,
     sew,
     wear,

@@ -214,7 +214,7 @@ class MakeView:
         pieces, findings = sized_pieces(self.pattern, self.make.view, role, self.sizes) if complete else ([], [])
         request = None
         if cloth is not None and pieces and not findings:
-            request = lay_request(pieces, cloth.cloth, self.make.plan)
+            request = lay_request(pieces, cloth.cloth, self.make.plan, seams=self.pattern.seams)
         return RoleView(role, cloth, pieces, findings, request, kept)
 
     def role(self, name: str) -> RoleView | None:

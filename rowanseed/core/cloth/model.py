@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from rowanseed.core.cloth.prints import Print
+from rowanseed.core.cloth.prints import Bar, Print
 from rowanseed.core.lay.model import LayCloth, Nap
 from rowanseed.core.lengths import Length
 
@@ -47,6 +47,8 @@ class Cloth:
     stiff: bool = False
     stretch: float = 0.0
     flaws: tuple[tuple[float, float, float, float], ...] = ()
+    bars_along: tuple[Bar, ...] = ()
+    bars_across: tuple[Bar, ...] = ()
 
     @property
     def takes_room(self) -> tuple[str, ...]:

@@ -97,7 +97,7 @@ def request_with(request: ConcedeRequest, concessions: Sequence[Concession]) -> 
     pieces, missing = sized_pieces(pattern, view, request.role, request.sizes)
     if refused or missing or not pieces:
         return None
-    return lay_request(pieces, request.cloth, replace(request.plan, spread="best", locked={}))
+    return lay_request(pieces, request.cloth, replace(request.plan, spread="best", locked={}), seams=pattern.seams)
 
 
 def concede(request: ConcedeRequest, watch: ConcedeWatch | None = None) -> Conceded:

@@ -181,6 +181,10 @@ class Walker:
             total += length
         return WalkedSide(total, tuple(sorted(notches)))
 
+    def folded(self, piece: AlterPiece, edge: str) -> float:
+        """How much of an edge's seam line darts fold away, mm."""
+        return sum(intake for _, intake in self._darts(piece, piece.shape.edges[edge]))
+
     def _darts(self, piece: AlterPiece, edge: tuple[int, int]) -> list[tuple[float, float]]:
         """The darts that open on an edge: how far along the seam line, and what they fold away of it, mm."""
         found = []
@@ -220,8 +224,15 @@ class Walker:
         length = self.edge_mm(piece, edge)
         return [(index, length - at) for index, at in found]
 
+    def seam_place(self, piece: AlterPiece, edge: str, from_head: float) -> Point:
+        """The place on the seam line at a distance along an edge, counted from its head end."""
+        return self._place(piece, edge, from_head, on_seam=True)
+
     def place(self, piece: AlterPiece, edge: str, from_head: float) -> Point:
         """The place on the cutting line opposite a distance along an edge's seam line, counted from its head end."""
+        return self._place(piece, edge, from_head, on_seam=False)
+
+    def _place(self, piece: AlterPiece, edge: str, from_head: float, on_seam: bool) -> Point:
         where = piece.shape.edges[edge]
         cut, line = edge_points(piece.shape.outline, where), edge_points(self.line(piece), where)
         if not starts_at_head(cut):
@@ -230,7 +241,7 @@ class Walker:
             step = math.dist(a, b)
             if from_head <= step and step:
                 share = max(0.0, from_head / step)
-                (ax, ay), (bx, by) = cut[k], cut[k + 1]
+                (ax, ay), (bx, by) = (line if on_seam else cut)[k : k + 2]
                 return (ax + share * (bx - ax), ay + share * (by - ay))
             from_head -= step
         return cut[-1]

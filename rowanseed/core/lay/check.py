@@ -17,6 +17,7 @@ PLACE = 0.05
 OVERLAP = 0.1
 TURN = 0.01  # degrees
 MATCH = 1.5  # how far two marks that match may be apart on the print
+_MarkAt = tuple[float, float, bool | None, bool | None]
 MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
 HEADS_ONE_WAY = {
     "lengthwise": [{0}, {180}],
@@ -364,8 +365,10 @@ def _check_matches(request: LayRequest, lay: Lay) -> list[Finding]:
         across = across or across_too
         for one in _marks(pieces, lay, match.a):
             for other in _marks(pieces, lay, match.b):
-                # The same side of both is not sewn to each other.
-                apart = one[2] is not None and one[2] == other[2]
+                # The same side of both is not sewn to each other; what is laid on goes by the hand.
+                apart = one[2] is not None and other[2] is not None and one[2] == other[2]
+                if match.onto:
+                    apart = one[3] is not None and other[3] is not None and one[3] != other[3]
                 if apart and print_.half_drop:
                     continue
                 across_here = across_too and not apart
@@ -381,7 +384,7 @@ def _check_matches(request: LayRequest, lay: Lay) -> list[Finding]:
         if number in lay.unmatched:
             continue
         across = across or centre.across_mm is not None
-        for x, y, _ in _marks(pieces, lay, centre.mark):
+        for x, y, *_ in _marks(pieces, lay, centre.mark):
             dx = x - print_.offset_along_mm - (centre.along_mm or 0.0)
             dy = y + _fold_line(request, lay) - print_.offset_across_mm - (centre.across_mm or 0.0)
             off = _off_phase(request, dx, dy, centre.along_mm is not None, centre.across_mm is not None)
@@ -393,13 +396,13 @@ def _check_matches(request: LayRequest, lay: Lay) -> list[Finding]:
     return found + (_check_fold_on_bar(request, lay) if across else [])
 
 
-def _marks(pieces: dict[str, LayPiece], lay: Lay, wanted: tuple[str, str]) -> list[tuple[float, float, bool | None]]:
-    """Where a mark lies on the cloth: every placement's, and in a single layer whether it lies on the far side of its piece.
+def _marks(pieces: dict[str, LayPiece], lay: Lay, wanted: tuple[str, str]) -> list[_MarkAt]:
+    """Where a mark lies on the cloth: every placement's; in a single layer whether on the far side of its piece, and of which hand.
 
     Edges meet that lie on opposite sides, as cut: the print runs on from one to the other. An opened half has one on each side.
     """
     name, mark = wanted
-    found: list[tuple[float, float, bool | None]] = []
+    found: list[_MarkAt] = []
     for placement in lay.placements:
         if placement.piece != name or mark not in placement.marks:
             continue
@@ -408,12 +411,13 @@ def _marks(pieces: dict[str, LayPiece], lay: Lay, wanted: tuple[str, str]) -> li
         drawn = [py for _, py in piece.outline]
         far = piece.marks[mark][1] >= (min(drawn) + max(drawn)) / 2
         if lay.lanes[placement.lane].layers == 2:
-            found.append((x, y, None))
+            found.append((x, y, None, None))
         elif piece.fold_edge is not None:
             ys = [py for _, py in placement.outline]
-            found += [(x, y, far), (x, min(ys) + max(ys) - y, not far)]
+            found += [(x, y, far, False), (x, min(ys) + max(ys) - y, not far, True)]
         else:
-            found.append((x, y, far != placement.face_down if piece.mirrored else None))
+            sided = piece.mirrored
+            found.append((x, y, far != placement.face_down, placement.face_down) if sided else (x, y, None, None))
     return found
 
 
@@ -438,7 +442,8 @@ def _fold_line(request: LayRequest, lay: Lay) -> float:
     half = print_.repeat_across_mm if print_.half_drop else print_.repeat_across_mm / 2
     if half <= 0:
         return width / 2
-    return print_.offset_across_mm + round((width / 2 - print_.offset_across_mm) / half) * half
+    bar = print_.offset_across_mm + print_.axis_across_mm
+    return bar + round((width / 2 - bar) / half) * half
 
 
 def _check_fold_on_bar(request: LayRequest, lay: Lay) -> list[Finding]:

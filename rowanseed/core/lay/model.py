@@ -59,12 +59,16 @@ class LayPiece:
 
 @dataclass(frozen=True)
 class Match:
-    """Two marks, (piece, mark), that should fall on the same phase of the print's repeat."""
+    """Two marks, (piece, mark), that should fall on the same phase of the print's repeat.
+
+    `onto`: b is laid on a, as a pocket is, and not sewn edge to edge: the same hand of both belongs together.
+    """
 
     a: tuple[str, str]
     b: tuple[str, str]
     along: bool = True
     across: bool = False
+    onto: bool = False
 
 
 @dataclass(frozen=True)

@@ -103,7 +103,8 @@ def fold_axis(print_: Print, width_mm: float) -> float:
     half = print_.repeat_across_mm / (1 if print_.half_drop else 2)
     if half <= 0:
         return width_mm / 2
-    return print_.offset_across_mm + round((width_mm / 2 - print_.offset_across_mm) / half) * half
+    axis = print_.offset_across_mm + print_.axis_across_mm
+    return axis + round((width_mm / 2 - axis) / half) * half
 
 
 def matched_print(request: LayRequest) -> Print | None:
@@ -245,7 +246,7 @@ class _Builder:
         if (match.across or both) and self.across is not None:
             theirs = dict(self._across_marks(*match.b))
             _tell(self.across, match)
-            alike = self._outward(*match.a) == self._outward(*match.b)
+            alike = not match.onto and self._outward(*match.a) == self._outward(*match.b)
             for body, y in self._across_marks(*match.a):
                 other = next((o for o in theirs if (o[1] != body[1]) == alike or len(theirs) == 1), None)
                 if other is not None and not self.across.tie(body, other, y - theirs[other]):

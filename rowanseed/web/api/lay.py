@@ -41,6 +41,7 @@ class PrintIn(In):
     offset_along: Mm = 0.0
     offset_across: Mm = 0.0
     half_drop: bool = False
+    axis_across: Mm = 0.0
 
     def print(self) -> Print:
         """The core's print."""
@@ -52,6 +53,7 @@ class PrintIn(In):
             self.offset_along,
             self.offset_across,
             self.half_drop,
+            self.axis_across,
         )
 
 
@@ -110,6 +112,7 @@ class MatchIn(In):
     b: tuple[str, str]
     along: bool = True
     across: bool = False
+    onto: bool = False
 
 
 class CentreIn(In):
@@ -150,7 +153,7 @@ class LayIn(In):
             self.cloth.cloth(),
             tuple(p.piece() for p in self.pieces),
             self.spread,
-            tuple(Match(m.a, m.b, m.along, m.across) for m in self.matches),
+            tuple(Match(m.a, m.b, m.along, m.across, m.onto) for m in self.matches),
             self.gap,
             self.effort,
             self.seed,
@@ -283,7 +286,7 @@ def yardage(asked: YardageIn) -> YardageOut:
 def _yardage_row(asked: YardageIn, cloth: ClothIn, shrinkage: Shrinkage) -> YardageRow:
     whole = cloth.cloth()
     washed = replace(whole, width_mm=whole.width_mm * (1.0 - shrinkage.across), length_mm=None)
-    matches = tuple(Match(m.a, m.b, m.along, m.across) for m in asked.matches)
+    matches = tuple(Match(m.a, m.b, m.along, m.across, m.onto) for m in asked.matches)
     found = lay(
         LayRequest(
             washed,

@@ -20,6 +20,7 @@ from rowanseed.store import db, drafts, makes
 from rowanseed.web.deps import Home, Jobs, now, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.makeview import MakeView, RoleView
+from rowanseed.web.printview import endings, fold_of, garment_print
 from rowanseed.web.stages.lay import job_key, keeper, place_of, titles_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay/hand", include_in_schema=False)
@@ -60,7 +61,9 @@ def show(request: Request, home: Home, make_id: int, role: str = "") -> Response
     view, chosen, asked, lay = _start(home, make_id, role)
     assert chosen.cloth is not None
     titles = titles_of(view, chosen)
-    drawing = LayDrawing(lay, chosen.cloth.cloth, home.unit, lambda i: titles.get(i, (i, "")), asked.cloth.length_mm)
+    drawing = LayDrawing(
+        lay, chosen.cloth.cloth, home.unit, lambda i: titles.get(i, (i, "")), asked.cloth.length_mm, fold_of(chosen)
+    )
     data = page_data(asked, lay, hand_pieces(asked, lay), titles, home.unit)
     held = view.make.plan.locked.get(chosen.role, ())
     data["held"] = [k for k, p in enumerate(lay.placements) if place_of(p) in held]
@@ -71,6 +74,7 @@ def show(request: Request, home: Home, make_id: int, role: str = "") -> Response
         "data": json.dumps(data),
         "wrong": _wrong(view, chosen, asked, lay),
         "made": lay,
+        "seen": garment_print(view, chosen, lay, endings(chosen)[0]),
         "is_draft": lay is not chosen.kept.lay if chosen.kept else False,
     }
     return page(request, home, "hand/show.html", context)
@@ -173,6 +177,7 @@ async def check(request: Request, home: Home, make_id: int) -> Response:
     view, role, asked, base = _start(home, make_id, form.typed.get("role", ""))
     made = _made(asked, base, _places(form))
     context = {"view": view, "role": role, "made": made, "wrong": _wrong(view, role, asked, made)}
+    context["seen"] = garment_print(view, role, made, endings(role)[0])
     return page(request, home, "hand/_verdict.html", context)
 
 

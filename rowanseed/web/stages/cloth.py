@@ -93,7 +93,7 @@ def _needs(home: Household, view: MakeView, role: RoleView) -> list[WidthNeed]:
 
 def _need(home: Household, view: MakeView, role: RoleView, cloth: Cloth, title: str) -> WidthNeed:
     plan = replace(view.make.plan, effort="quick", spread="best")
-    found = lay(lay_request(role.pieces, cloth, plan, length_in_hand=False))
+    found = lay(lay_request(role.pieces, cloth, plan, length_in_hand=False, seams=view.pattern.seams))
     if found.failed:
         return WidthNeed(title, None, "does not fit this width", "", found.findings)
     shrink = 0.0 if cloth.prepared else cloth.shrink_along

@@ -24,6 +24,7 @@ from rowanseed.store import cloths, db, drafts, makes
 from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
+from rowanseed.web.printview import fold_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
 SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
@@ -58,7 +59,9 @@ def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
     titles = titles_of(view, role)
     readings = read_lay(lay)
     in_hand = role.request.cloth.length_mm if role.request else None
-    drawing = LayDrawing(lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand)
+    drawing = LayDrawing(
+        lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand, fold_of(role)
+    )
     halves = {s.lay_id for s in role.pieces if s.shape.fold_edge is not None}
     return Drawn(lay, drawing.svg(readings), readings, titles, halves, role.to_buy(view.settings), stale)
 
@@ -119,7 +122,12 @@ def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: 
     number = min(max(n, 0), len(drawn.readings))
     assert chosen.cloth is not None  # a drawn lay has its cloth
     drawing = LayDrawing(
-        kept.lay, chosen.cloth.cloth, home.unit, lambda i: drawn.titles.get(i, (i, "")), chosen.request.cloth.length_mm
+        kept.lay,
+        chosen.cloth.cloth,
+        home.unit,
+        lambda i: drawn.titles.get(i, (i, "")),
+        chosen.request.cloth.length_mm,
+        fold_of(chosen),
     )
     reading = drawn.readings[number - 1] if number else None
     lanes = [kept.lay.lanes[r.placement.lane].layers for r in drawn.readings[max(number - 2, 0) : number]]
@@ -162,7 +170,7 @@ def _file(view: MakeView, role: RoleView, drawn: Drawn, kind: str) -> bytes | st
         heading = f"{view.make.name}: {role.cloth.cloth.name}, {SPREAD_WORDS[drawn.lay.spread]}"
         return lay_pdf(drawn.lay, drawn.readings, titles, heading, view.settings.unit)
     in_hand = role.request.cloth.length_mm if role.request else None
-    drawing = LayDrawing(drawn.lay, role.cloth.cloth, view.settings.unit, titles, in_hand)
+    drawing = LayDrawing(drawn.lay, role.cloth.cloth, view.settings.unit, titles, in_hand, fold_of(role))
     return drawing.svg(drawn.readings, to_size=True)
 
 
