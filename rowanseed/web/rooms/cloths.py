@@ -3,13 +3,14 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
-from rowanseed.core.cloth.prints import PRINT_KINDS, Print
+from rowanseed.core.cloth.prints import PRINT_KINDS
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.store import cloths, db
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
+from rowanseed.web.sett import read_bars, read_print, rows_of, swatch, typed_rows
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")
@@ -36,19 +37,37 @@ def new(request: Request, home: Home) -> Response:
 async def add(request: Request, home: Home) -> Response:
     """Add a cloth."""
     form = await read_form(request, home.unit)
-    cloth = _read(form)
+    rows = typed_rows(await request.form())
+    cloth = _read(form, rows)
     if cloth is None:
-        return _form(request, home, form, None, 422)
+        return _form(request, home, form, None, 422, rows)
     with db.write(home.conn):
         cloth_id = cloths.add_cloth(home.conn, cloth)
     return see_other(request, f"/cloths/{cloth_id}")
+
+
+@router.post("/sett", name="cloth_sett")
+async def sett(request: Request, home: Home) -> Response:
+    """The print as it is typed, drawn."""
+    form = await read_form(request, home.unit)
+    rows = typed_rows(await request.form())
+    repeats = [length.mm if (length := form.length(f"repeat_{way}")) else 0.0 for way in ("along", "across")]
+    bars = read_bars(rows, form, *repeats)
+    print_ = read_print(form, bars)
+    colours = (_colour(form, "ground", "#E9DFC9"), _colour(form, "figure", "#A9886B"))
+    cloth = Cloth(
+        "", parse_length("1 m"), parse_length("0 cm"), print=print_, print_colours=colours, piled=form.flag("piled"),
+        bars_along=bars["along"], bars_across=bars["across"],
+    )  # fmt: skip
+    context = {"cloth": cloth, "svg": swatch(cloth), "problem": form.errors.get("bars", "")}
+    return page(request, home, "cloths/_sett.html", context)
 
 
 @router.get("/{cloth_id}", name="cloth")
 def show(request: Request, home: Home, cloth_id: int) -> Response:
     """A cloth's facts, ready to be changed."""
     stored = cloths.cloth(home.conn, cloth_id)
-    return _form(request, home, Form(_typed(stored.cloth)), stored, 200)
+    return _form(request, home, Form(_typed(stored.cloth)), stored, 200, rows_of(stored.cloth))
 
 
 @router.post("/{cloth_id}")
@@ -56,16 +75,31 @@ async def change(request: Request, home: Home, cloth_id: int) -> Response:
     """Change a cloth."""
     form = await read_form(request, home.unit)
     stored = cloths.cloth(home.conn, cloth_id)
-    cloth = _read(form, stored.cloth)
+    rows = typed_rows(await request.form())
+    cloth = _read(form, rows, stored.cloth)
     if cloth is None:
-        return _form(request, home, form, stored, 422)
+        return _form(request, home, form, stored, 422, rows)
     with db.write(home.conn):
         cloths.update_cloth(home.conn, cloth_id, form.version(), cloth)
     return see_other(request, f"/cloths/{cloth_id}")
 
 
-def _form(request: Request, home: Household, form: Form, stored: cloths.StoredCloth | None, status: int) -> Response:
-    context = {"form": form, "stored": stored, "kinds": CLOTH_KINDS, "prints": PRINT_KINDS, "weights": WEIGHTS}
+def _form(
+    request: Request,
+    home: Household,
+    form: Form,
+    stored: cloths.StoredCloth | None,
+    status: int,
+    rows: list[dict[str, str]] | None = None,
+) -> Response:
+    context = {
+        "form": form,
+        "stored": stored,
+        "kinds": CLOTH_KINDS,
+        "prints": PRINT_KINDS,
+        "weights": WEIGHTS,
+        "rows": rows or [],
+    }
     return page(request, home, "cloths/form.html", context, status)
 
 
@@ -86,6 +120,9 @@ def _typed(cloth: Cloth) -> dict[str, str]:
         "print_kind": p.kind,
         "repeat_along": f"{p.repeat_along_mm:g} mm" if p.repeat_along_mm else "",
         "repeat_across": f"{p.repeat_across_mm:g} mm" if p.repeat_across_mm else "",
+        "offset_along": f"{p.offset_along_mm:g} mm" if p.offset_along_mm else "",
+        "offset_across": f"{p.offset_across_mm:g} mm" if p.offset_across_mm else "",
+        "half_drop": "on" if p.half_drop else "",
         "uneven": "" if p.even else "on",
         "flaws": "\n".join(
             ", ".join(f"{mm / 10:g} cm" for mm in (x0, y0, x1 - x0, y1 - y0)) for x0, y0, x1, y1 in cloth.flaws
@@ -125,19 +162,15 @@ def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
     return tuple(found)
 
 
-def _read(form: Form, before: Cloth | None = None) -> Cloth | None:
+def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -> Cloth | None:
     """The cloth a form describes, or None with the form's errors set; what it does not show stays as it was."""
     width = form.length("width", "The width", 5000)
     selvage = form.length("selvage", most_mm=200) or Length(0.0, "0 cm", "cm")
     length = form.length("length", most_mm=200_000)
     along, across = form.length("repeat_along"), form.length("repeat_across")
     name = form.text("name", "A name", 80)
-    print_ = Print(
-        form.choice("print_kind", PRINT_KINDS),
-        not form.flag("uneven"),
-        along.mm if along else 0.0,
-        across.mm if across else 0.0,
-    )
+    bars = read_bars(rows, form, along.mm if along else 0.0, across.mm if across else 0.0)
+    print_ = read_print(form, bars)
     if width is not None and selvage.mm * 2 >= width.mm:
         form.errors["selvage"] = "The two selvages leave no cloth between them."
     cloth = Cloth(
@@ -167,5 +200,7 @@ def _read(form: Form, before: Cloth | None = None) -> Cloth | None:
         form.flag("stiff"),
         form.percent("stretch", 3.0) if form.flag("knit") else 0.0,
         _flaws(form),
+        bars["along"],
+        bars["across"],
     )
     return cloth if form.sound else None

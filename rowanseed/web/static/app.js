@@ -146,7 +146,8 @@ document.addEventListener("alpine:init", () => {
     waiting: null,
     drop(event) {
       const row = event.target.closest("tr");
-      if (this.$root.querySelectorAll("tbody tr").length > 1) row.remove();
+      if (this.$root.querySelectorAll("tbody tr").length > 1 || this.$root.querySelector("template")) row.remove();
+      this.$root.dispatchEvent(new Event("change", { bubbles: true }));
     },
   }));
 
