@@ -41,6 +41,7 @@ test: dev
 bench: dev
 	$(BIN)/python -m bench.run
 	$(BIN)/python -m bench.alter
+	$(BIN)/python -m bench.prints
 
 screenshots: dev
 	sh scripts/need_chromium.sh

@@ -6,12 +6,13 @@ from dataclasses import dataclass
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.demand import Item, Usable
 from rowanseed.core.lay.model import Effort, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import glance
+from rowanseed.core.lay.nest import Watch, glance, solve
 from rowanseed.core.lay.phases import Phases, choices, matched_print, phased, phases_of
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
 from rowanseed.core.lay.watch import LayWatch
 
 CHOICES: dict[Effort, int] = {"quick": 8, "good": 24, "best": 60}  # phases that are looked at
+LOOKED_INTO: dict[Effort, int] = {"quick": 1, "good": 5, "best": 8}  # of them, those that are worked out quickly
 
 
 @dataclass(frozen=True)
@@ -69,7 +70,7 @@ def _likeliest(
     strip: Usable,
     watch: LayWatch,
 ) -> list[Item]:
-    """Of the phases that are free to choose, those at which a glance comes out shortest."""
+    """Of the phases that are free to choose, the best by a glance at all and a quick lay of the likeliest."""
     if not phases.bind:
         return items
     bound = [
@@ -83,14 +84,20 @@ def _likeliest(
     def at_a_glance(some: list[Item]) -> float:
         return glance(some, strip.width_mm, request.gap_mm, request.seed, 0.0, phases.repeat)
 
-    best, least = bound[0], at_a_glance(bound[0])
-    for some in bound[1:]:
-        if watch.stop():
+    seen: list[tuple[float, int]] = []
+    for number, some in enumerate(bound):
+        if seen and watch.stop():
             break
-        length = at_a_glance(some)
-        if length < least:
-            best, least = some, length
-    return best
+        seen.append((at_a_glance(some), number))
+    likely = [bound[number] for _, number in sorted(seen)[: LOOKED_INTO[request.effort]]]
+    if len(likely) == 1 or watch.stop():
+        return likely[0]
+
+    def worked_out(some: list[Item]) -> float:
+        lay_watch = Watch(stop=watch.stop)
+        return solve(some, strip.width_mm, request.gap_mm, "quick", request.seed, 0.0, lay_watch, phases.repeat)[1]
+
+    return min(likely, key=worked_out)
 
 
 def _findings(request: LayRequest, left: Mapping[int, str]) -> list[Finding]:
