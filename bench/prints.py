@@ -1,7 +1,7 @@
 """What matching costs: the demo garments on a check of 100 x 100 mm, each lay matched and unmatched in one run.
 
-Run `python -m bench.prints --effort good`. Every match must be kept within tolerance, and the extra length stay under 0.7 of a
-repeat for each matched row of pieces; else the run ends with status 1. The rule of thumb is one repeat for each matched row.
+Run `python -m bench.prints --effort good`. Every match must be kept within tolerance, no lay may take more than the rule of
+thumb (one repeat for each matched row of pieces), and on the mean not more than 0.7 of it; else the run ends with status 1.
 """
 
 import argparse
@@ -46,7 +46,7 @@ def main() -> int:
     parser.add_argument("--effort", default="good", choices=("quick", "good", "best"))
     effort = parser.parse_args().effort
     warm_up()
-    sound = True
+    sound, shares = True, []
     print(f"{'garment':11}{'spread':17}{'unmatched':>10}{'matched':>9}{'rows':>5}{'repeats a row':>15}{'seconds':>9}")
     for name, module, size in GARMENTS:
         for spread in SPREADS:
@@ -58,13 +58,16 @@ def main() -> int:
             rows = rows_of(request)
             each = (found.length_mm - plain.length_mm) / REPEAT / max(rows, 1)
             wrong = check_lay(request, found)
-            good = not wrong and not found.failed and not found.unmatched and each <= SHARE
+            good = not wrong and not found.failed and not found.unmatched and each <= 1.0
             sound = sound and good
+            shares.append(each)
             print(
                 f"{name:11}{spread:17}{plain.length_mm:10.0f}{found.length_mm:9.0f}{rows:5d}{each:15.2f}{took:9.2f}"
                 + ("" if good else f"  WRONG {wrong[:1]} {found.unmatched}")
             )
-    return 0 if sound else 1
+    mean = sum(shares) / len(shares)
+    print(f"mean {mean:.2f} of a repeat for each matched row, at most {max(shares):.2f}")
+    return 0 if sound and mean <= SHARE else 1
 
 
 if __name__ == "__main__":

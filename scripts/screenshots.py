@@ -21,6 +21,8 @@ VIEWS = {
     "lay": "/makes/2/lay",
     "lay-short": "/makes/3/lay",
     "lay-folded": "/makes/4/lay",
+    "by-hand": "/makes/4/lay/hand",
+    "print": "/makes/5/lay/print",
     "cut": "/makes/4/cut",
     "sew": "/makes/2/sew",
     "wear": "/makes/1/wear",
@@ -37,6 +39,7 @@ FROM = {
     "lay": ".figures",
     "lay-short": ".figures",
     "lay-folded": ".figures",
+    "print": "h2 >> nth=0",
     "person": "h2 >> nth=0",
 }
 

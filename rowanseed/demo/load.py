@@ -152,7 +152,7 @@ def _add_makes(
     today: date,
     plan: Plan,
 ) -> list[int]:
-    """The three makes of the household, and an older one that left a note."""
+    """The makes of the household: an older one that left a note, three under way, and one in a check."""
     old = makes.add_make(
         conn, "First overshirt, in canvas", pattern_ids["shirt"], "B", [folk[0]], today - timedelta(300), plan, True
     )
@@ -178,7 +178,10 @@ def _add_makes(
         conn, "Four choir waistcoats", pattern_ids["waistcoat"], "A", [folk[2], folk[0], folk[1], folk[3]], today - timedelta(2),
         replace(plan, school="finished", want_ease={"bust": 80.0}), True,
     )  # fmt: skip
-    chosen = {old: ["14"], shirt: ["14"], legs: ["42"], choir: ["S", "M", "L", "XL"]}
+    checked = makes.add_make(
+        conn, "Overshirt in the check", pattern_ids["shirt"], "A", [folk[0]], today - timedelta(1), plan, True
+    )
+    chosen = {old: ["14"], shirt: ["14"], legs: ["42"], choir: ["S", "M", "L", "XL"], checked: ["14"]}
     for make_id, sizes in chosen.items():
         for garment, size in zip(makes.make(conn, make_id).garments, sizes, strict=True):
             makes.put_size(conn, make_id, garment.id, size)
@@ -187,6 +190,7 @@ def _add_makes(
         shirt: {"self": "leaf", "interfacing": "fusible"},
         legs: {"self": "corduroy"},
         choir: {"self": "tweed", "lining": "lining", "interfacing": "fusible"},
+        checked: {"self": "check", "interfacing": "fusible"},
     }.items():
         for role, cloth in roles.items():
             makes.put_cloth(conn, make_id, role, cloth_ids[cloth])
@@ -202,7 +206,7 @@ def _add_makes(
     plan_of_shirt = makes.make(conn, shirt)
     makes.put_plan(conn, shirt, plan_of_shirt.version, replace(plan_of_shirt.plan, answered={str(made): "made"}))
     makes.finish(conn, old, today - timedelta(250))
-    return [shirt, legs, choir, old]
+    return [shirt, legs, choir, old, checked]
 
 
 def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
