@@ -15,14 +15,14 @@ def laid(conn):
         pattern, _ = altered_pattern(drawn, sizes, make.plan.alterations)
         for role, kept in makes.lays(conn, make.id).items():
             pieces, _ = sized_pieces(pattern, make.view, role, sizes)
-            request = lay_request(pieces, cloths.cloth(conn, make.cloths[role]).cloth, make.plan)
+            request = lay_request(pieces, cloths.cloth(conn, make.cloths[role]).cloth, make.plan, seams=pattern.seams)
             yield make, role, request, kept
 
 
 def test_every_demo_lay_passes_the_independent_check_and_is_up_to_date(demo_path):
     conn = db.connect(demo_path)
     lays = list(laid(conn))
-    assert len(lays) == 8
+    assert len(lays) == 10
     for make, role, request, kept in lays:
         assert check_lay(request, kept.lay) == [], (make.name, role)
         assert kept.asked == fingerprint(request)

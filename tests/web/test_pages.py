@@ -270,7 +270,7 @@ def test_notes_are_kept_and_next_time_greets_the_next_make(client):
     client.post("/makes/3/wear/note", data={"text": "Cut the legs longer.", "kind": "next-time"})
     assert client.post("/makes/3/wear/note", data={"text": " ", "kind": "happened"}).status_code == 422
     client.post("/makes/new", data={"name": "Again", "pattern_view": "2|A", "people": "2"})
-    assert "Cut the legs longer." in client.get("/makes/5/fit").text
+    assert "Cut the legs longer." in client.get("/makes/6/fit").text
     client.post("/makes/3/wear/finish", data={"done": "on"})
     conn = db.connect(client.app.state.database)
     assert makes.make(conn, 3).finished_on is not None
