@@ -73,12 +73,10 @@ class Preview:
         cut: Sequence[CutPiece],
         ending: str,
         cloth: Cloth,
-        picture: str = "",
     ) -> None:
         self.pieces = pieces
         self.cut = {(c.piece.removesuffix(ending), c.mirrored): c for c in cut if c.piece.endswith(ending)}
         self.cloth = cloth
-        self.picture = picture
         self.walker = Walker()
         self.known = {
             n: AlterPiece(n, shape, "", piece.allowance_mm if piece.allowance_included else 0.0)
@@ -219,7 +217,7 @@ class Preview:
     def _drawn(self, shown: Sequence[Shown], key: str, title: str, focus: Point | None) -> str:
         """The pieces with their print; `key` tells the drawings of one page apart."""
         name = "seen-" + re.sub(r"[^a-z0-9]+", "-", key.lower())
-        tiles = [print_tile(self.cloth, name, self.picture)]
+        tiles = [print_tile(self.cloth, name)]
         body = []
         points: list[Point] = []
         for k, one in enumerate(shown):

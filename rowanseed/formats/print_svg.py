@@ -10,15 +10,11 @@ from rowanseed.core.lay.on_cloth import Affine
 PLAIN_MM = 80.0  # the repeat that marks are drawn at on cloth without one
 
 
-def print_tile(cloth: Cloth, name: str, picture: str = "") -> str:
-    """The pattern of one repeat, x along the cloth and y across it, in the cloth's own place.
-
-    Args:
-        picture: address of a photograph of one repeat.
-    """
+def print_tile(cloth: Cloth, name: str) -> str:
+    """The pattern of one repeat, x along the cloth and y across it, in the cloth's own place."""
     p = cloth.print
     along, across = p.repeat_along_mm or PLAIN_MM, p.repeat_across_mm or PLAIN_MM
-    inner = _repeat(cloth, along, across, picture)
+    inner = _repeat(cloth, along, across)
     rows = 1
     if p.half_drop:  # the next column is the same, half a repeat further along
         rows = 2
@@ -42,12 +38,12 @@ def moved_tile(cloth: Cloth, name: str, tile: str, way: Affine) -> str:
     )
 
 
-def _repeat(cloth: Cloth, along: float, across: float, picture: str) -> str:
+def _repeat(cloth: Cloth, along: float, across: float) -> str:
     ground, figure = cloth.print_colours
     back = f'<rect width="{along:.2f}" height="{across:.2f}" fill="{escape(ground)}"/>'
-    if picture:
+    if cloth.tile:
         return back + (
-            f'<image href="{escape(picture)}" width="{along:.2f}" height="{across:.2f}" preserveAspectRatio="none"/>'
+            f'<image href="/photos/{escape(cloth.tile)}" width="{along:.2f}" height="{across:.2f}" preserveAspectRatio="none"/>'
         )
     if cloth.bars_along or cloth.bars_across:
         return back + _bars(cloth.bars_along, True, along, across) + _bars(cloth.bars_across, False, along, across)

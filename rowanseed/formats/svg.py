@@ -81,7 +81,7 @@ class LayDrawing:
     """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit.
 
     Lanes lie on the table as the cloth does: side by side, or one after the other along it. `fold_mm`: where it is folded on a
-    bar, from its edge; `picture`: address of a photograph of one repeat of its print.
+    bar, from its edge.
     """
 
     def __init__(
@@ -92,11 +92,9 @@ class LayDrawing:
         titles: Titles,
         length_in_hand: float | None,
         fold_mm: float | None = None,
-        picture: str = "",
     ) -> None:
         self.lay = lay
         self.fold_mm = fold_mm
-        self.picture = picture
         self.cloth = cloth
         self.unit = unit
         self.titles = titles
@@ -143,7 +141,7 @@ class LayDrawing:
 
     def _tiles(self) -> str:
         """The print as it runs through each lane: it counts from the open cloth's edge, the lane from its fold or selvage."""
-        tiles = [print_tile(self.cloth, "cloth-print", self.picture)]
+        tiles = [print_tile(self.cloth, "cloth-print")]
         for number, lane in enumerate(self.lay.lanes):
             shift = lane.from_mm
             if lane.edges[0] == "fold":

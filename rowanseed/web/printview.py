@@ -49,7 +49,7 @@ def garment_print(
     }
     preview = None
     if lay is not None and lay.placements and lay.spread in SHOWN_SPREADS:
-        preview = Preview(pieces, cut_pieces(lay, role.request), ending, cloth, picture)
+        preview = Preview(pieces, cut_pieces(lay, role.request), ending, cloth)
     at = view.make.plan.print_at
     rows = [
         RuleRow(r, r.key in kept, preview.seam(r) if preview and len(r.marks) == 2 else "", at.get(r.key, 0.0))

@@ -86,12 +86,12 @@ def read_print(form: Form, bars: dict[str, tuple[Bar, ...]]) -> Print:
     )
 
 
-def swatch(cloth: Cloth, picture: str = "") -> str:
+def swatch(cloth: Cloth) -> str:
     """A swatch of a cloth, head to the left as on the table: two repeats and a half each way, or as much as there is."""
     along = (cloth.print.repeat_along_mm or 80.0) * 2.5
     across = (cloth.print.repeat_across_mm or 80.0) * 2.5
     return (
         f'<svg class="sett" viewBox="0 0 {along:.0f} {across:.0f}" role="img" aria-label="The print, two repeats and a half '
-        f'each way; the cloth runs from left to right"><defs>{print_tile(cloth, "sett-tile", picture)}</defs>'
+        f'each way; the cloth runs from left to right"><defs>{print_tile(cloth, "sett-tile")}</defs>'
         f'<rect width="{along:.0f}" height="{across:.0f}" fill="url(#sett-tile)"/></svg>'
     )

@@ -33,10 +33,9 @@ def test_a_bar_past_the_end_of_the_repeat_goes_on_at_its_start():
 
 
 def test_colours_are_escaped_and_a_picture_takes_the_place_of_marks():
-    text = print_tile(
-        cloth(Print("motif", True, 100.0, 100.0), print_colours=('"><script>', "#000000")), "t", "/cloths/1/print.png"
-    )
-    assert "<script>" not in text and 'href="/cloths/1/print.png"' in text
+    odd = cloth(Print("motif", True, 100.0, 100.0), print_colours=('"><script>', "#000000"), tile="ab.png")
+    text = print_tile(odd, "t")
+    assert "<script>" not in text and 'href="/photos/ab.png"' in text
 
 
 def test_a_tile_is_carried_with_its_offset():

@@ -49,6 +49,7 @@ class Cloth:
     flaws: tuple[tuple[float, float, float, float], ...] = ()
     bars_along: tuple[Bar, ...] = ()
     bars_across: tuple[Bar, ...] = ()
+    tile: str = ""
 
     @property
     def takes_room(self) -> tuple[str, ...]:

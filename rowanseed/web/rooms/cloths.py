@@ -202,5 +202,6 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         _flaws(form),
         bars["along"],
         bars["across"],
+        before.tile if before and not form.flag("drop_tile") else "",
     )
     return cloth if form.sound else None
