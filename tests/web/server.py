@@ -2,7 +2,6 @@
 
 import socket
 import time
-import urllib.error
 import urllib.request
 
 
@@ -21,6 +20,6 @@ def wait_for(port, seconds=90.0):
         try:
             urllib.request.urlopen(base + "/settings", timeout=5).read()
             return base
-        except (urllib.error.URLError, ConnectionError):
+        except OSError:  # refused, reset, or too slow to answer yet
             time.sleep(0.1)
     raise TimeoutError("the server did not start")
