@@ -23,6 +23,8 @@ from rowanseed.core.pattern.print_rules import PrintRule, print_rules
 from rowanseed.core.plan import Plan
 from rowanseed.core.sew.numbers import Facts
 
+BORDER_IN_MM = 20.0  # a hem lies so far inside the selvage that a border runs along, unless the user says where
+
 
 @dataclass(frozen=True)
 class SizedPiece:
@@ -193,7 +195,14 @@ def _centre(rule: PrintRule, garment: str, cloth: Cloth, plan: Plan) -> Centre:
     where = (mark.piece + garment, mark.name)
     if rule.lengthwise:
         return Centre(where, plan.print_at.get(rule.key, 0.0), None)
-    return Centre(where, None, plan.print_at.get(rule.key, cloth.print.axis_across_mm))
+    # A motif is drawn in the middle of its repeat; bars tell themselves where their middle lies.
+    motif = cloth.print.kind in ("motif", "panel")
+    middle = cloth.print.repeat_across_mm / 2 if motif else cloth.print.axis_across_mm
+    if cloth.print.kind == "border":
+        middle = cloth.width.mm - cloth.selvage.mm - BORDER_IN_MM
+    return Centre(
+        where, cloth.print.repeat_along_mm / 2 if rule.both_ways else None, plan.print_at.get(rule.key, middle)
+    )
 
 
 def lay_piece(sized: SizedPiece, print_marks: Mapping[str, Point] | None = None) -> LayPiece:

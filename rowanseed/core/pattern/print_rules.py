@@ -20,6 +20,7 @@ BY_DEFAULT = ("stripe", "plaid", "motif")  # on other prints seams are matched o
 MIDDLE = ("centre", "center")
 POCKET, CORNER = "pocket", "pocket corner"
 MATCHED_KINDS = ("stripe", "plaid", "motif", "two-way", "one-way", "panel")
+WHOLE = 0.9  # a piece that is at most this share of a repeat each way can hold one motif whole
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,8 @@ class PrintRule:
     """One thing the print should do: two marks that match, or one that is centred; or why it cannot.
 
     `across_too`: the bars meet across the seam as well as along it. `onto`: the second piece is laid on the first. A rule of
-    one mark puts it on a bar or motif: across the cloth, or along it where `lengthwise`. `edges`: the two that are sewn.
+    one mark puts it on a bar or motif: across the cloth, or along it where `lengthwise`, or both with
+    `both_ways`. `edges`: the two that are sewn.
     """
 
     key: str
@@ -48,6 +50,7 @@ class PrintRule:
     by_default: bool = True
     lengthwise: bool = False
     edges: tuple[SeamSide, ...] = ()
+    both_ways: bool = False
 
     @property
     def possible(self) -> bool:
@@ -63,16 +66,21 @@ def print_rules(
     Args:
         pieces: the pieces cut from the printed cloth, by number, in their size.
     """
-    if print_.kind not in MATCHED_KINDS or not (print_.repeat_along_mm or print_.repeat_across_mm):
+    if print_.kind != "border" and (
+        print_.kind not in MATCHED_KINDS or not (print_.repeat_along_mm or print_.repeat_across_mm)
+    ):
         return []
     walker = Walker()
     known = {
         n: AlterPiece(n, shape, "", piece.allowance_mm if piece.allowance_included else 0.0)
         for n, (piece, shape) in pieces.items()
     }
+    if print_.kind == "border":
+        return [rule for n in pieces if (rule := _border_rule(n, pieces, known, walker)) is not None]
     found = [rule for seam in seams if (rule := _seam_rule(seam, pieces, known, walker, print_)) is not None]
     found += [rule for n in pieces if (rule := _pocket_rule(n, pieces, known, walker, print_)) is not None]
     found += [rule for n in pieces if (rule := _centre_rule(n, pieces, known, walker, print_)) is not None]
+    found += [rule for n in pieces if (rule := _motif_rule(n, pieces, print_)) is not None]
     if print_.repeat_along_mm and print_.kind in BY_DEFAULT:
         found += [rule for n in pieces if (rule := _hem_rule(n, pieces, known, walker)) is not None][:1]
     return sorted(found, key=lambda r: not r.possible)
@@ -204,6 +212,40 @@ def _pocket_rule(
         why = "the pocket disappears on its place"
         return PrintRule(key, f"{piece.name} on {whole.name}", why, marks, True, True, print_.kind in BY_DEFAULT)
     return None
+
+
+def _border_rule(
+    number: str, pieces: Mapping[str, tuple[Piece, PieceShape]], known: Mapping[str, AlterPiece], walker: Walker
+) -> PrintRule | None:
+    """The hem on the border that runs along a selvage, for a piece that is cut crosswise so that it can."""
+    piece, shape = pieces[number]
+    if "hem" not in shape.edges:
+        return None
+    key, title = f"border:{number}", f"{piece.name}, hem on the border"
+    if piece.grain != "crosswise":
+        return PrintRule(
+            key,
+            title,
+            "the border runs along the selvage: set the piece's grain to crosswise, if the cloth hangs well so",
+        )
+    line = edge_points(walker.line(known[number]), shape.edges["hem"])
+    why = "the hem runs along the border, at this distance from the cloth's first edge"
+    return PrintRule(key, title, why, (RuleMark(number, f"{key}:a", max(line)),), True, False, True)
+
+
+def _motif_rule(number: str, pieces: Mapping[str, tuple[Piece, PieceShape]], print_: Print) -> PrintRule | None:
+    """One motif whole and in the middle of a small piece, as a pocket; it takes a motif for every piece."""
+    piece, shape = pieces[number]
+    xs, ys = [x for x, _ in shape.outline], [y for _, y in shape.outline]
+    if print_.kind not in ("motif", "panel") or shape.fold_edge is not None:
+        return None
+    if max(xs) - min(xs) > WHOLE * print_.repeat_along_mm or max(ys) - min(ys) > WHOLE * print_.repeat_across_mm:
+        return None
+    key = f"motif:{number}"
+    middle = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
+    why = "one motif whole and in the middle; every piece then takes a motif of its own, and the cloth between is lost"
+    mark = RuleMark(number, f"{key}:a", middle)
+    return PrintRule(key, f"{piece.name}, one motif in the middle", why, (mark,), True, False, False, both_ways=True)
 
 
 def _hem_rule(

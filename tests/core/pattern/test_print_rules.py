@@ -74,3 +74,19 @@ def test_plain_cloth_and_prints_without_a_repeat_ask_for_nothing():
 )
 def test_where_bars_are_their_own_mirror_image(bars, repeat, axis):
     assert mirror_axis(bars, repeat) == axis
+
+
+def test_one_motif_fits_whole_on_a_pocket_but_not_on_a_front():
+    found = rules(overshirt.pattern(), "14", Print("motif", True, 220.0, 240.0))
+    assert found["motif:7"].both_ways and not found["motif:7"].by_default
+    assert "motif:3" not in found and found["centre:3"].by_default
+
+
+def test_a_border_runs_along_the_hem_of_pieces_cut_crosswise_only():
+    border = Print("border", True)
+    skirt = PieceShape(((0, 0), (600, 0), (600, 400), (0, 400)), edges={"hem": (1, 2)})
+    lengthwise, crosswise = (Piece("1", "Skirt", 2, grain=g, shapes={"M": skirt}) for g in ("lengthwise", "crosswise"))
+    (no,) = print_rules({"1": (lengthwise, skirt)}, [], border)
+    assert not no.possible and "crosswise" in no.why
+    (yes,) = print_rules({"1": (crosswise, skirt)}, [], border)
+    assert yes.possible and yes.by_default and yes.marks[0].at[0] == 585.0
