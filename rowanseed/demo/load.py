@@ -81,7 +81,7 @@ def _cloths() -> dict[str, Cloth]:
         ),
         "check": Cloth(
             "Hedgerow check", one("148 cm"), one("1 cm"), one("2.9 m"), fibre="cotton", weight="medium",
-            print=Print("plaid", True, 120.0, 120.0, 0.0, 0.0, False, 30.0), print_colours=("#EFE6D2", "#6E7F63"),
+            print=Print("plaid", True, 120.0, 120.0, 0.0, 0.0, False, 30.0, 30.0), print_colours=("#EFE6D2", "#6E7F63"),
             bars_along=(Bar(0.0, 60.0, "#6E7F63"), Bar(84.0, 12.0, "#B23A1E")),
             bars_across=(Bar(0.0, 60.0, "#6E7F63"), Bar(84.0, 12.0, "#B23A1E")), care="wash at 40", prepared=True,
         ),

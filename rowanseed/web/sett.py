@@ -69,11 +69,11 @@ def read_print(form: Form, bars: dict[str, tuple[Bar, ...]]) -> Print:
     along, across = form.length("repeat_along", most_mm=5000), form.length("repeat_across", most_mm=5000)
     off_along, off_across = form.length("offset_along", most_mm=10_000), form.length("offset_across", most_mm=5000)
     along_mm, across_mm = (length.mm if length else 0.0 for length in (along, across))
-    axis, even = 0.0, not form.flag("uneven")
+    axis, lengthwise, even = 0.0, 0.0, not form.flag("uneven")
     if bars["across"] or bars["along"]:
-        mirror = mirror_axis(bars["across"], across_mm)
-        even = mirror is not None and mirror_axis(bars["along"], along_mm) is not None
-        axis = mirror or 0.0
+        mirror, other = mirror_axis(bars["across"], across_mm), mirror_axis(bars["along"], along_mm)
+        even = mirror is not None and other is not None
+        axis, lengthwise = mirror or 0.0, other or 0.0
     return Print(
         form.choice("print_kind", PRINT_KINDS),
         even,
@@ -83,6 +83,7 @@ def read_print(form: Form, bars: dict[str, tuple[Bar, ...]]) -> Print:
         off_across.mm if off_across else 0.0,
         form.flag("half_drop"),
         axis,
+        lengthwise,
     )
 
 

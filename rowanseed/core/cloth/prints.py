@@ -44,8 +44,8 @@ class Print:
     """A print: its kind, whether a stripe or plaid is even (reads the same both ways), and its repeat.
 
     Repeats and offsets in mm: along the cloth from the cut end, across it from the edge of the first selvage; 0 when it
-    has none. `half_drop`: every second column lies half a repeat further along. `axis_across_mm`: from where the repeat begins, the
-    middle of a bar about which an even print is its own mirror image.
+    has none. `half_drop`: every second column lies half a repeat further along. `axis_across_mm`, `axis_along_mm`: from where the
+    repeat begins, the middle of a bar about which an even print is its own mirror image.
     """
 
     kind: PrintKind = "plain"
@@ -56,6 +56,7 @@ class Print:
     offset_across_mm: float = 0.0
     half_drop: bool = False
     axis_across_mm: float = 0.0
+    axis_along_mm: float = 0.0
 
     @property
     def one_way(self) -> bool:

@@ -17,7 +17,7 @@ PLACE = 0.05
 OVERLAP = 0.1
 TURN = 0.01  # degrees
 MATCH = 1.5  # how far two marks that match may be apart on the print
-_MarkAt = tuple[float, float, bool | None, bool | None]
+_MarkAt = tuple[float, float, bool | None, bool | None, bool]
 MAY_TURN = {"lengthwise": {0, 180}, "crosswise": {90, 270}, "bias": {45, 135, 225, 315}, "any": {0, 90, 180, 270}}
 HEADS_ONE_WAY = {
     "lengthwise": [{0}, {180}],
@@ -373,6 +373,10 @@ def _check_matches(request: LayRequest, lay: Lay) -> list[Finding]:
                     continue
                 across_here = across_too and not apart
                 off = _off_phase(request, other[0] - one[0], other[1] - one[1], along_too, across_here)
+                if one[4] != other[4] and not (apart and print_.half_drop):
+                    off = max(
+                        off, _off_axis(request, one[0], one[1] + _fold_line(request, lay), along_too, across_here)
+                    )
                 if off > MATCH:
                     text = f"Pieces {match.a[0]} and {match.b[0]} do not match: {off:.1f} mm apart on the print."
                     found.append(_stop("off-match", text))
@@ -408,16 +412,19 @@ def _marks(pieces: dict[str, LayPiece], lay: Lay, wanted: tuple[str, str]) -> li
             continue
         x, y = placement.marks[mark]
         piece = pieces[name]
+        back = _off(placement, HEADS_ONE_WAY[piece.grain][0]) > piece.off_grain + TURN  # head to tail
         drawn = [py for _, py in piece.outline]
         far = piece.marks[mark][1] >= (min(drawn) + max(drawn)) / 2
         if lay.lanes[placement.lane].layers == 2:
-            found.append((x, y, None, None))
+            found.append((x, y, None, None, back))
         elif piece.fold_edge is not None:
             ys = [py for _, py in placement.outline]
-            found += [(x, y, far, False), (x, min(ys) + max(ys) - y, not far, True)]
+            found += [(x, y, far, False, back), (x, min(ys) + max(ys) - y, not far, True, back)]
         else:
             sided = piece.mirrored
-            found.append((x, y, far != placement.face_down, placement.face_down) if sided else (x, y, None, None))
+            found.append(
+                (x, y, far != placement.face_down, placement.face_down, back) if sided else (x, y, None, None, back)
+            )
     return found
 
 
@@ -432,6 +439,20 @@ def _off_phase(request: LayRequest, dx: float, dy: float, along: bool, across: b
     off_x = abs((dx + shift + repeat_x / 2) % repeat_x - repeat_x / 2) if along and repeat_x > 0 else 0.0
     off_y = abs(dy - columns * repeat_y) if across and repeat_y > 0 else 0.0
     return max(off_x, off_y)
+
+
+def _off_axis(request: LayRequest, x: float, y: float, along: bool, across: bool) -> float:
+    """How far a mark lies from an axis of the print, mm: only there it reads alike from both ways that heads may point."""
+    print_ = request.cloth.print
+    assert print_ is not None  # asked for only where there is a print
+    far = 0.0
+    for asked, at, period in (
+        (along, x - print_.offset_along_mm - print_.axis_along_mm, print_.repeat_along_mm),
+        (across, y - print_.offset_across_mm - print_.axis_across_mm, print_.repeat_across_mm),
+    ):
+        if asked and period > 0:
+            far = max(far, abs((at + period / 4) % (period / 2) - period / 4))
+    return far
 
 
 def _fold_line(request: LayRequest, lay: Lay) -> float:

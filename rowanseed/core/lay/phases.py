@@ -2,6 +2,7 @@
 
 A match ties two pieces: once one stands somewhere, the other stands anywhere a whole number of repeats further. So every piece
 that hangs together by matches has one phase in common, free to choose, unless a mark is centred on the print or lies on the fold.
+Heads point one way: turned round, bars run the other way from the mark, and meet only where it lies on an axis of the print.
 Across a single layer right and left hands are bodies of their own, since they are mirror images; an opened fold piece joins them.
 Seams join a piece to the other's mirror image where both are drawn with the edge on the same side: then the print runs on.
 """
@@ -10,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.cloth.prints import Print
-from rowanseed.core.lay.demand import Item, Pose, on_fold_axis
+from rowanseed.core.lay.demand import TURNS_ONE_WAY, Item, Pose, on_fold_axis
 from rowanseed.core.lay.model import Centre, LayPiece, LayRequest, Match, Spread
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
 
@@ -87,6 +88,8 @@ class Phases:
     across: Frame | None
     unmet: dict[int, str]
     hands: bool
+    even: bool = False
+    axis_mm: float = 0.0
 
     @property
     def bind(self) -> bool:
@@ -149,7 +152,15 @@ def phases_of(request: LayRequest, spread: Spread, offset_y: float = 0.0, left: 
     hands = spread == "single"
     unmet: dict[int, str] = {}
     _Builder(request, pieces, along, across, hands, offset_y, spread, set(left), unmet).run()
-    return Phases(repeat, along if along and along.at else None, across if across and across.at else None, unmet, hands)
+    return Phases(
+        repeat,
+        along if along and along.at else None,
+        across if across and across.at else None,
+        unmet,
+        hands,
+        print_.even and not print_.half_drop,
+        print_.offset_along_mm + print_.axis_along_mm,
+    )
 
 
 def repeat_of(print_: Print, width_mm: float) -> Repeat:
@@ -327,6 +338,8 @@ def _bound(pose: Pose, item: Item, piece: LayPiece, phases: Phases, chosen: Mapp
         x = _agreed(where, phases.along)
         if x is None:
             return None
+    if not _may_turn(pose, item, piece, phases, chosen):
+        return None
     body = (item.piece, 1 if phases.hands and pose.face_down and piece.fold_edge is None else 0)
     if phases.across is not None and body in phases.across.at:
         root, distance = phases.across.at[body]
@@ -341,6 +354,31 @@ def _bound(pose: Pose, item: Item, piece: LayPiece, phases: Phases, chosen: Mapp
         if y is None:
             return None
     return replace(pose, x_phase=x, y_phase=y)
+
+
+def _may_turn(pose: Pose, item: Item, piece: LayPiece, phases: Phases, chosen: Mapping[str, float]) -> bool:
+    """Whether a matched piece may lie head to tail: only where its marks lie on an axis of the print, alike from both ways."""
+    tied = [f for f in (phases.along, phases.across) if f is not None and any(b[0] == item.piece for b in f.at)]
+    if not tied or pose.turned in TURNS_ONE_WAY[piece.grain]:
+        return True
+    if phases.across in tied or phases.along is None:
+        return False
+    root = phases.along.at[(item.piece, 0)][0]
+    return chosen.get(f"turn:{name_of('x', root)}", 0.0) > 0
+
+
+def _on_axis(frame: Frame, root: Body, pieces: Mapping[str, LayPiece], axis_mm: float) -> list[float]:
+    """The phases of a root at which every mark of its pieces lies on an axis along the cloth; none where they cannot."""
+    marks = [
+        distance + pieces[body[0]].marks[m][0]
+        for body, (r, distance) in frame.at.items()
+        if r == root
+        for m in frame.told.get(body[0], ())
+    ]
+    half = frame.period / 2
+    if not marks or any(abs(gap_between(marks[0], m, half)) > AGREE_MM for m in marks):
+        return []
+    return [(axis_mm - marks[0]) % frame.period, (axis_mm + half - marks[0]) % frame.period]
 
 
 def _agreed(where: Iterable[float], frame: Frame) -> float | None:
@@ -359,7 +397,7 @@ def name_of(axis: str, root: Body) -> str:
 
 def choices(phases: Phases, items: Sequence[Item], pieces: Mapping[str, LayPiece], most: int) -> list[dict[str, float]]:
     """Likely phases for the free roots: those at which some piece comes to lie at the cut end, or against an edge of the strip."""
-    options: dict[str, list[float]] = {}
+    options: dict[str, list[dict[str, float]]] = {}
     for axis, frame in (("x", phases.along), ("y", phases.across)):
         if frame is None:
             continue
@@ -374,12 +412,20 @@ def choices(phases: Phases, items: Sequence[Item], pieces: Mapping[str, LayPiece
                         phase = bound.x_phase if axis == "x" else bound.y_phase
                         if phase is not None:
                             found.append(-phase % frame.period)
-            options[name_of(axis, root)] = sorted({round(v, 3) for v in found})
+            name = name_of(axis, root)
+            options[name] = [{name: v} for v in sorted({round(v, 3) for v in found})]
+            if axis == "x" and phases.even:
+                turning = _on_axis(frame, root, pieces, phases.axis_mm)
+                options[name] += [{name: v, f"turn:{name}": 1.0} for v in turning]
     if not options:
         return [{}]
     count = max(len(v) for v in options.values())
     total = min(most, max(count, 1) * (1 if len(options) == 1 else 3))
     return [
-        {name: values[(k * (1 + n) + n) % len(values)] for n, (name, values) in enumerate(sorted(options.items()))}
+        dict(
+            pair
+            for n, (_, own) in enumerate(sorted(options.items()))
+            for pair in own[(-1 - k * (1 + n)) % len(own)].items()
+        )
         for k in range(total)
     ]

@@ -42,6 +42,7 @@ class PrintIn(In):
     offset_across: Mm = 0.0
     half_drop: bool = False
     axis_across: Mm = 0.0
+    axis_along: Mm = 0.0
 
     def print(self) -> Print:
         """The core's print."""
@@ -54,6 +55,7 @@ class PrintIn(In):
             self.offset_across,
             self.half_drop,
             self.axis_across,
+            self.axis_along,
         )
 
 

@@ -145,9 +145,9 @@ document.addEventListener("alpine:init", () => {
     },
     waiting: null,
     drop(event) {
-      const row = event.target.closest("tr");
-      if (this.$root.querySelectorAll("tbody tr").length > 1 || this.$root.querySelector("template")) row.remove();
-      this.$root.dispatchEvent(new Event("change", { bubbles: true }));
+      const root = this.$root, row = event.target.closest("tr"); // a row that is gone has no root any more
+      if (root.querySelectorAll("tbody tr").length > 1 || root.querySelector(".may-be-empty")) row.remove();
+      root.dispatchEvent(new Event("change", { bubbles: true }));
     },
   }));
 

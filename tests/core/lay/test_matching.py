@@ -152,3 +152,22 @@ def test_a_match_to_a_piece_or_mark_that_is_not_there_is_said():
     assert found.unmatched == (0,) and any(
         "no mark tail" in f.text or "no piece cape" in f.text for f in found.findings
     )
+
+
+def test_heads_that_point_both_ways_match_only_on_an_axis_of_the_print():
+    legs = tuple(
+        LayPiece(n, ((0, 0), (900, 60), (900, 240), (0, 300)), 2, True, marks={"foot": (880.0, 230.0)})
+        for n in ("front", "back")
+    )
+    match = Match(("front", "foot"), ("back", "foot"))
+    print_ = Print("plaid", True, 100.0, 100.0, 0.0, 0.0, False, 0.0, 20.0)
+    request = LayRequest(LayCloth(700.0, (0.0, 0.0), None, "none", print_), legs, "single", (match,), 0.0, "good")
+    found = lay(request)
+    assert check_lay(request, found) == [] and found.unmatched == ()
+    phases = {p.marks["foot"][0] % 50.0 for p in found.placements}
+    if len({p.turned for p in found.placements}) == 2:
+        assert all(apart(x, 20.0, 50.0) < 0.01 for x in phases)  # axes at 20 and 70
+    # the same lay on a print that mirrors itself elsewhere no longer matches where heads differ
+    elsewhere = replace(request, cloth=replace(request.cloth, print=replace(print_, axis_along_mm=33.0)))
+    codes = {f.code for f in check_lay(elsewhere, found)}
+    assert ("off-match" in codes) == (len({p.turned for p in found.placements}) == 2)
