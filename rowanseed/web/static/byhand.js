@@ -80,7 +80,8 @@
       piece.group.setAttribute("aria-label", this.words(piece));
     }
 
-    say(mm) {
+    say(length) {
+      const mm = Math.abs(length) < 0.5 ? 0 : length; // no minus before a nought
       if (this.data.unit === "in") {
         const eighths = Math.round((mm / 25.4) * 8), whole = Math.floor(eighths / 8), rest = eighths % 8;
         const part = rest % 4 === 0 && rest ? "1/2" : rest % 2 === 0 && rest ? `${rest / 2}/4` : rest ? `${rest}/8` : "";
