@@ -8,7 +8,7 @@ from rowanseed.core.lay.in_turn import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
 from rowanseed.core.lay.model import Lay, LayRequest, Spread, Way
 from rowanseed.core.lay.one_lane import lay_one_lane
-from rowanseed.core.lay.phases import may_match
+from rowanseed.core.lay.phases import may_match, why_not
 from rowanseed.core.lay.watch import LayWatch, rank
 
 SPREAD_WORDS: dict[Spread, str] = {
@@ -47,9 +47,12 @@ def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
     best, ways = _try(request, spreads, watch, None)
     if best is None:  # a spread that these pieces have no use for, asked for by itself
         best = lay_one_lane(request, "single", watch, None)
-        text = (
-            f"These pieces on this cloth have no use for {SPREAD_WORDS[spreads[0]]}; they are laid in a single layer."
-        )
+        words = SPREAD_WORDS[spreads[0]]
+        text = f"These pieces on this cloth have no use for {words}; they are laid in a single layer."
+        if not may_match(request, spreads[0]):
+            text = f"In {words} this print cannot be matched; the pieces are laid in a single layer. " + why_not(
+                request
+            )
         best = replace(best, findings=(*best.findings, Finding("note", "spread-of-no-use", text)))
     return replace(best, ways=_ranked(ways.values()) if len(spreads) > 1 else ())
 

@@ -133,6 +133,13 @@ def may_match(request: LayRequest, spread: Spread) -> bool:
     return spread in MATCHED_SPREADS and (print_.even or not matched_across(request))
 
 
+def why_not(request: LayRequest) -> str:
+    """Why a fold does not keep the matches asked for."""
+    if request.cloth.print is not None and not request.cloth.print.even:
+        return "It is uneven: the two layers of a fold would carry its bars in opposite order."
+    return "Matches are kept on one lane along the whole cloth: a single layer, or a lengthwise fold."
+
+
 def phases_of(request: LayRequest, spread: Spread, offset_y: float = 0.0, left: Iterable[int] = ()) -> Phases:
     """Where every piece may stand on a spread.
 

@@ -93,11 +93,16 @@ def _seam_rule(
     walker: Walker,
     print_: Print,
 ) -> PrintRule | None:
-    """A seam whose two first edges are cut from this cloth; None for a seam of a piece to itself."""
+    """A seam whose two first edges are cut from this cloth; None for one that makes a tube of a piece.
+
+    A piece sewn to its own mirror image, as at a centre seam, meets itself: cut on the bias its stripes make a chevron there.
+    """
     a, b = seam.a, seam.b
-    if a[0] == b[0] or any(n not in known or e not in known[n].shape.edges for n, e in (a, b)):
+    if (a[0] == b[0] and a[1] != b[1]) or any(n not in known or e not in known[n].shape.edges for n, e in (a, b)):
         return None
     title = f"{pieces[a[0]][0].name} to {pieces[b[0]][0].name}, {a[1]}"
+    if a == b:
+        title = f"{pieces[a[0]][0].name}, right and left at the {a[1]}"
     key = f"seam:{a[0]}.{a[1]}={b[0]}.{b[1]}"
     no = _why_not(seam, known, walker)
     if no:
@@ -116,6 +121,8 @@ def _seam_rule(
     )
     if across:
         why = "a straight seam along the grain: bars meet along it and across it"
+    if a == b and pieces[a[0]][0].grain == "bias":
+        why = "both halves are cut on the bias: their stripes make a chevron that closes at the seam"
     marks = (RuleMark(a[0], f"{key}:a", at[0]), RuleMark(b[0], f"{key}:b", at[1]))
     return PrintRule(key, title, why, marks, across, False, print_.kind in BY_DEFAULT, edges=(a, b))
 

@@ -171,3 +171,35 @@ def test_heads_that_point_both_ways_match_only_on_an_axis_of_the_print():
     elsewhere = replace(request, cloth=replace(request.cloth, print=replace(print_, axis_along_mm=33.0)))
     codes = {f.code for f in check_lay(elsewhere, found)}
     assert ("off-match" in codes) == (len({p.turned for p in found.placements}) == 2)
+
+
+@pytest.mark.parametrize("grain", ["lengthwise", "bias"])
+def test_right_and_left_halves_meet_at_their_centre_seam(grain):
+    half = LayPiece(
+        "half",
+        ((0, 0), (500, 0), (500, 220), (0, 180)),
+        2,
+        True,
+        grain=grain,
+        marks={"c": (480.0, 15.0), "d": (20.0, 15.0)},
+    )
+    match = Match(("half", "c"), ("half", "c"), True, True)
+    request = LayRequest(
+        LayCloth(1400.0, (10.0, 10.0), None, "none", Print("plaid", True, 90.0, 90.0)),
+        (half,),
+        "single",
+        (match,),
+        2.0,
+        "quick",
+    )
+    found = lay(request)
+    assert check_lay(request, found) == [] and found.unmatched == ()
+    for axis in (0, 1):
+        a, b = phase(found, "half", "c", axis, 90.0)
+        assert apart(a, b, 90.0) < 1.5
+
+
+def test_an_uneven_print_asked_for_on_a_fold_is_laid_single_with_the_reason():
+    found = lay(asked(Print("plaid", False, 100.0, 100.0), "lengthwise-fold", [replace(SIDE, across=True)]))
+    assert found.spread == "single"
+    assert any(f.code == "spread-of-no-use" and "uneven" in f.text for f in found.findings)

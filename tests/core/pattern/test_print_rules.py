@@ -90,3 +90,15 @@ def test_a_border_runs_along_the_hem_of_pieces_cut_crosswise_only():
     assert not no.possible and "crosswise" in no.why
     (yes,) = print_rules({"1": (crosswise, skirt)}, [], border)
     assert yes.possible and yes.by_default and yes.marks[0].at[0] == 585.0
+
+
+def test_right_and_left_meet_at_a_centre_seam_and_make_a_chevron_on_the_bias():
+    half = PieceShape(((0, 0), (600, 0), (600, 200), (0, 200)), edges={"centre": (0, 1), "hem": (1, 2)})
+    seam = Seam(("1", "centre"), ("1", "centre"))
+    for grain, word in (("lengthwise", "along it and across it"), ("bias", "chevron")):
+        piece = Piece("1", "Skirt", 2, mirrored=True, grain=grain, shapes={"M": half})
+        rule = next(r for r in print_rules({"1": (piece, half)}, [seam], PLAID) if r.key.startswith("seam"))
+        assert rule.possible and rule.across_too and word in rule.why
+        assert rule.marks[0].at == rule.marks[1].at == (585.0, 15.0)
+    tube = Seam(("1", "centre"), ("1", "hem"))
+    assert not [r for r in print_rules({"1": (piece, half)}, [tube], PLAID) if r.key.startswith("seam")]
