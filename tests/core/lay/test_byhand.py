@@ -1,6 +1,7 @@
 """Moving pieces by hand: the lay that comes of it is judged by the checker, whatever the spread."""
 
 from dataclasses import replace
+from functools import cache
 
 import pytest
 from hypothesis import given, settings
@@ -99,11 +100,17 @@ def test_a_place_that_is_none_is_refused(wrong):
         lay_by_hand(request, base, [replace(places(request, base)[0], **wrong)])
 
 
+@cache
+def folded():
+    """One lay for all that hands may do to it."""
+    return lay(asked())
+
+
 @settings(max_examples=40, deadline=None)
 @given(st.integers(0, 2), st.floats(0, 900), st.floats(0, 480))
 def test_whatever_the_hand_does_a_sound_verdict_is_the_checkers(number, x, y):
     request = asked()
-    base = lay(request)
+    base = folded()
     made = lay_by_hand(request, base, moved(places(request, base), number, x=x, y=y))
     assert (what_is_wrong(request, made) == []) == (check_lay(request, made) == [])
     assert made.placements and len(made.placements) == len(

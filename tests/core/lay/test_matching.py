@@ -40,7 +40,7 @@ def apart(a, b, period):
     return abs(gap_between(a, b, period))
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(
     st.floats(40, 320),
     st.floats(40, 320),
@@ -161,7 +161,7 @@ def test_heads_that_point_both_ways_match_only_on_an_axis_of_the_print():
     )
     match = Match(("front", "foot"), ("back", "foot"))
     print_ = Print("plaid", True, 100.0, 100.0, 0.0, 0.0, False, 0.0, 20.0)
-    request = LayRequest(LayCloth(700.0, (0.0, 0.0), None, "none", print_), legs, "single", (match,), 0.0, "good")
+    request = LayRequest(LayCloth(700.0, (0.0, 0.0), None, "none", print_), legs, "single", (match,), 0.0, "quick")
     found = lay(request)
     assert check_lay(request, found) == [] and found.unmatched == ()
     phases = {p.marks["foot"][0] % 50.0 for p in found.placements}
