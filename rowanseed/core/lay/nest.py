@@ -32,8 +32,8 @@ class Plan:
 GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
     "quick": Plan(6.0, 1.5e7, 16, 0.5e7, 40, 2),
-    "good": Plan(3.0, 1.2e8, 16, 2.4e7, 50, 8),
-    "best": Plan(2.5, 4.8e8, 30, 8e7, 80, 16),
+    "good": Plan(3.0, 1.5e8, 16, 2.4e7, 50, 6),
+    "best": Plan(2.5, 6e8, 30, 8e7, 80, 12),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -42,12 +42,16 @@ EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
 }
 CHUNK = 4e6
 TRYING = 0.7  # of the work goes into several lays from the start, the rest into the best of them
+EXPLORING = 0.75  # of a try's work goes into even steps, the rest into ever smaller ones
+EVEN = 0.005  # such a step, as a share of the length
+HOPELESS = 25  # failures at one length after which a try is given up
 CAREFUL = 0.006  # the share of the length by which the best of them is squeezed first
 FINE_MM = 0.75
 WINDOW = 8
 FINEST = 0.0006  # the least share of the length worth squeezing for
 
 
+State = tuple[Floats, Ints, Ints]
 Report = Callable[[Solution, float], None]
 
 
@@ -125,21 +129,25 @@ def _solve_once(nest: Nest, plan: Plan, floor_mm: float, watch: Watch) -> tuple[
     return rough, length
 
 
-def _best_try(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> tuple[Floats, Ints, Ints]:
+def _best_try(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> State:
     """The shortest of several lays, each from starts of its own: which large pieces lie together is settled early."""
-    best, least = bench.state(), math.inf
-    for number in range(plan.tries):
-        if number and (watch.stop() or least <= floor_mm + 0.05):
+    best, least, spent = bench.state(), math.inf, 0.0
+    share = plan.work * TRYING / plan.tries
+    while least == math.inf or spent < plan.work * TRYING - 0.5 * share:
+        if least < math.inf and (watch.stop() or least <= floor_mm + 0.05):
             break
         tried = _starts(bench, plan, watch)
-        tried = _shrink(bench, tried, plan.work * TRYING / plan.tries, plan.patience, floor_mm, watch)
+        tried, work = _explore(bench, tried, share * EXPLORING, plan.patience, floor_mm, watch)
+        closing = share * (1.0 - EXPLORING)
+        tried = _shrink(bench, tried, closing, plan.patience, floor_mm, watch, coarse=CAREFUL)
+        spent += max(work + closing, 0.1 * share)
         bench.restore(tried)
         if bench.length() < least - 1e-6:
             best, least = tried, bench.length()
     return best
 
 
-def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]:
+def _starts(bench: Bench, plan: Plan, watch: Watch) -> State:
     """The best of some randomised bottom-left lays; the first takes the pieces by area."""
     t = bench.tables
     n = len(bench.x)
@@ -153,23 +161,7 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        _, work = search.bottom_left(
-            order,
-            ~bench.movable,
-            bench.x,
-            bench.row,
-            bench.pose,
-            bench.item_at,
-            bench.item_pose,
-            bench.rmin,
-            bench.rmax,
-            bench.stride,
-            bench.phases,
-            t.size,
-            *t.lookup,
-            0.0 if trial == 0 else 8.0,
-            bench.rng,
-        )
+        _, work = search.bottom_left(bench.board, order, ~bench.movable, 0.0 if trial == 0 else 8.0, bench.rng)
         spent += work
         length = bench.length()
         if length < least - 1e-6:
@@ -178,21 +170,74 @@ def _starts(bench: Bench, plan: Plan, watch: Watch) -> tuple[Floats, Ints, Ints]
     return best
 
 
+def _explore(
+    bench: Bench, best: State, budget: float, patience: int, floor_mm: float, watch: Watch
+) -> tuple[State, float]:
+    """Shorten a lay by even steps, from one overlapping lay to the next: where a step fails, two large items of one of the
+    least overlapping lays seen at this length change places, and the overlaps are worked out of that. It ends early when a length
+    has withstood many of them: guided local search with a pool of infeasible solutions.
+
+    Returns: the shortest lay, and the work done.
+    """
+    n = len(bench.x)
+    bench.restore(best)
+    length, spent = bench.length(), 0.0
+    pool: list[tuple[float, State]] = []
+    large = _largest(bench)
+    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    while spent < budget and length > floor_mm + 0.05 and not watch.stop():
+        limit = max(floor_mm, length * (1.0 - EVEN))
+        left, work = _separate(bench, np.ones((n, n)), limit, budget - spent, patience, watch)
+        spent += work
+        if left == 0.0:
+            if bench.length() >= length - 1e-9:
+                break  # a locked piece holds the length where it is
+            best, length, pool = bench.state(), bench.length(), []
+            watch.report(bench.solution(), length)
+            continue
+        pool = sorted([*pool, (left, bench.state())], key=lambda known: known[0])
+        if len(pool) > HOPELESS:
+            break
+        bench.restore(pool[min(int(abs(generator.normal()) * 0.25 * len(pool)), len(pool) - 1)][1])
+        if len(large) > 1:
+            i, j = generator.choice(large, 2, replace=False)
+            _swap(bench, int(i), int(j))
+    return best, spent
+
+
+def _largest(bench: Bench) -> Ints:
+    """The movable items that make up most of the area: which of them lies where decides the length."""
+    area = bench.tables.size[bench.pose] * bench.tables.deep[bench.pose] * bench.movable
+    order = np.argsort(-area, kind="stable")
+    enough = int(np.searchsorted(np.cumsum(area[order]), 0.85 * area.sum())) + 1
+    return order[: min(enough, int(np.count_nonzero(bench.movable)))]
+
+
+def _separate(bench: Bench, w: Floats, limit: float, budget: float, patience: int, watch: Watch) -> tuple[float, float]:
+    """Work overlaps out within a limit, looking up between chunks of work; (overlap left, work done)."""
+    left, spent = math.inf, 0.0
+    while spent < budget:
+        left, work = search.separate(bench.board, w, limit, bench.rng, min(CHUNK, budget - spent), patience)
+        spent += work
+        if left == 0.0 or work <= CHUNK or watch.stop():
+            break
+    return left, spent
+
+
 def _shrink(
     bench: Bench,
-    best: tuple[Floats, Ints, Ints],
+    best: State,
     budget: float,
     patience: int,
     floor_mm: float,
     watch: Watch,
     coarse: float = 0.02,
     shake: bool = True,
-) -> tuple[Floats, Ints, Ints]:
+) -> State:
     """Shorten a lay: squeeze it into less and less length, separating what then overlaps, until the budget is spent.
 
     Without `shake` (items bound to a window of rows) a length that fails twice in a row ends it.
     """
-    t = bench.tables
     n = len(bench.x)
     bench.restore(best)
     length, step, spent, fails = bench.length(), coarse, 0.0, 0
@@ -202,32 +247,8 @@ def _shrink(
         w = np.ones((n, n))
         if fails and shake:
             _shake(bench, limit, fails, generator)
-        left = math.inf
-        while spent < budget:
-            left, work = search.separate(
-                bench.x,
-                bench.row,
-                bench.pose,
-                bench.item_at,
-                bench.item_pose,
-                bench.rmin,
-                bench.rmax,
-                bench.stride,
-                bench.phases,
-                t.size,
-                t.deep,
-                t.step,
-                *t.lookup,
-                w,
-                bench.movable,
-                limit,
-                bench.rng,
-                min(CHUNK, budget - spent),
-                patience,
-            )
-            spent += work
-            if left == 0.0 or work <= CHUNK or watch.stop():
-                break
+        left, work = _separate(bench, w, limit, budget - spent, patience, watch)
+        spent += work
         if left == 0.0 and bench.length() >= length - 1e-9:
             break  # a locked piece holds the length where it is
         if left == 0.0:
@@ -254,18 +275,24 @@ def _shake(bench: Bench, limit: float, fails: int, generator: np.random.Generato
             or t.size[bench.pose[i]] + t.size[bench.pose[j]] < 0.1 * limit
         ):
             continue
-        for a, b in ((i, j), (j, i)):
-            slot = bench.item_at[a]
-            first, pace = int(bench.rmin[slot]), int(bench.stride[slot])
-            row = min(max(int(bench.row[b]), first), int(bench.rmax[slot]))
-            bench.row[a] = first + (row - first) // pace * pace
-            bench.pose[a] = bench.item_pose[slot]
-        bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
-        for k in (i, j):
-            bench.x[k] = search.snap_up(bench.x[k], bench.pose[k], bench.row[k], bench.phases)
+        _swap(bench, int(i), int(j))
 
 
-def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Bench | None:
+def _swap(bench: Bench, i: int, j: int) -> None:
+    """Put two items in each other's place, as near as their rows and phases allow."""
+    rows = bench.row.copy()
+    for a, b in ((i, j), (j, i)):
+        slot = bench.item_at[a]
+        first, pace = int(bench.rmin[slot]), int(bench.stride[slot])
+        row = min(max(int(rows[b]), first), int(bench.rmax[slot]))
+        bench.row[a] = first + (row - first) // pace * pace
+        bench.pose[a] = bench.item_pose[slot]
+    bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
+    for k in (i, j):
+        bench.x[k] = search.snap_up(bench.x[k], bench.pose[k], bench.row[k], bench.phases)
+
+
+def _fine_bench(nest: Nest, bench: Bench, best: State) -> Bench | None:
     """The same lay on a fine grid: poses kept, each item free to move a few millimetres across.
 
     None when it cannot be made legal on the new rows without growing by a twentieth.
@@ -315,32 +342,11 @@ def _fine_bench(nest: Nest, bench: Bench, best: tuple[Floats, Ints, Ints]) -> Be
 
 def _settle(fine: Bench) -> bool:
     """Make a lay legal on its new rows by small shifts, letting its length grow a little; whether it worked."""
-    t = fine.tables
     n = len(fine.x)
     limit = fine.length()
     for _ in range(12):
         w = np.ones((n, n))
-        left, _ = search.separate(
-            fine.x,
-            fine.row,
-            fine.pose,
-            fine.item_at,
-            fine.item_pose,
-            fine.rmin,
-            fine.rmax,
-            fine.stride,
-            fine.phases,
-            t.size,
-            t.deep,
-            t.step,
-            *t.lookup,
-            w,
-            fine.movable,
-            limit,
-            fine.rng,
-            CHUNK,
-            60,
-        )
+        left, _ = search.separate(fine.board, w, limit, fine.rng, CHUNK, 60)
         if left == 0.0:
             return True
         limit *= 1.004

@@ -2,11 +2,13 @@
 
 import math
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowanseed.core.lay.demand import Item, Pose
+from rowanseed.core.lay.search import Board
 from rowanseed.core.lay.tables import Floats, Grid, Ints, Shape, Tables, grow, tabulate
 
 MOST_CELLS = 1.5e7  # pairs of poses times rows in a table; a crowded lay gets coarser rows rather than more memory
@@ -56,6 +58,15 @@ class Bench:
     pose: Ints = field(default_factory=lambda: np.zeros(0, np.int64))
     movable: Flags = field(default_factory=lambda: np.zeros(0, np.bool_))
     counts: Flags = field(default_factory=lambda: np.zeros(0, np.bool_))
+
+    @cached_property
+    def board(self) -> Board:
+        """The same arrays as the kernels take them; what moves there moves here."""
+        t = self.tables
+        return Board(
+            self.x, self.row, self.pose, self.item_at, self.item_pose, self.rmin, self.rmax, self.stride, self.phases,
+            self.movable, t.size, t.deep, t.step, t.off, t.dmin, t.nd, t.cell, t.lo, t.hi,
+        )  # fmt: skip
 
     def length(self) -> float:
         """The far end of the furthest piece; flaws do not count."""

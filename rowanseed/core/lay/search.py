@@ -1,17 +1,47 @@
 """The compiled part of the search: bottom-left placing, and guided overlap minimisation on the tables of `slices`.
 
-Every function takes the flat tables as `slices` says: off, dmin, nd, cell, lo, hi. Items stand at x (mm) and row, in a pose that
-is the number of a shape; item i may take the poses `item_pose[item_at[i]:item_at[i + 1]]`, each on every `stride`-th row between
-its rmin and rmax. Where a print must match, a shape stands only at certain x: `ph[p]` is (phase, period, row where it counts
-from, rows after which it shifts by half a period); a period of 0 leaves it free, a fourth of 0 never shifts.
+Every kernel takes a `Board`. Items stand at x (mm) and row, in a pose that is the number of a shape; item i may take the poses
+`item_pose[item_at[i]:item_at[i + 1]]`, each on every `stride`-th row between its rmin and rmax. Where a print must match, a shape
+stands only at certain x: `ph[p]` is (phase, period, row where it counts from, rows after which it shifts by half a period);
+a period of 0 leaves it free, a fourth of 0 never shifts.
 """
+
+from typing import NamedTuple
 
 import numpy as np
 from numba import njit
+from numpy.typing import NDArray
 
 from rowanseed.core.lay.slices import EPS, MOST
 
 STRIDE = 12  # rows between those that are tried first
+
+_Floats = NDArray[np.float64]
+_Ints = NDArray[np.int64]
+
+
+class Board(NamedTuple):
+    """Where the items stand, what each may do, and the tables of forbidden positions, as `slices` says."""
+
+    x: _Floats
+    row: _Ints
+    pose: _Ints
+    item_at: _Ints
+    item_pose: _Ints
+    rmin: _Ints
+    rmax: _Ints
+    stride: _Ints
+    ph: _Floats
+    movable: NDArray[np.bool_]
+    size: _Floats
+    deep: _Floats
+    step: float
+    off: _Ints
+    dmin: _Ints
+    nd: _Ints
+    cell: _Ints
+    lo: _Floats
+    hi: _Floats
 
 
 @njit(cache=True, nogil=True)
@@ -26,14 +56,20 @@ def _random(rng):
 
 
 @njit(cache=True, nogil=True)
+def _phase(p, r, ph):
+    """Where shape p's positions on row r are counted from."""
+    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
+        return ph[p, 0] + ph[p, 1] / 2
+    return ph[p, 0]
+
+
+@njit(cache=True, nogil=True)
 def snap_up(at, p, r, ph):
     """The first x not below `at` where shape p may stand on row r."""
     period = ph[p, 1]
     if period <= 0.0:
         return at
-    phase = ph[p, 0]
-    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
-        phase += period / 2
+    phase = _phase(p, r, ph)
     return phase + np.ceil((at - phase) / period - 1e-9) * period
 
 
@@ -43,35 +79,12 @@ def snap_down(at, p, r, ph):
     period = ph[p, 1]
     if period <= 0.0:
         return at
-    phase = ph[p, 0]
-    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
-        phase += period / 2
+    phase = _phase(p, r, ph)
     return phase + np.floor((at - phase) / period + 1e-9) * period
 
 
 @njit(cache=True, nogil=True)
-def bottom_left(
-    order,
-    placed,
-    x,
-    row,
-    pose,
-    item_at,
-    item_pose,
-    rmin,
-    rmax,
-    stride,
-    ph,
-    size,
-    off,
-    dmin,
-    nd,
-    cell,
-    lo,
-    hi,
-    noise,
-    rng,
-):
+def bottom_left(b, order, placed, noise, rng):
     """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
 
     Items flagged in `placed` stand already and do not count toward the length. `noise` mm of randomness is added to the choice
@@ -85,10 +98,10 @@ def bottom_left(
         if done[i]:
             continue
         best = 1e18
-        for q in range(item_at[i], item_at[i + 1]):
-            p = item_pose[q]
-            for r in range(rmin[q], rmax[q] + 1, stride[q]):
-                at = snap_up(0.0, p, r, ph)
+        for q in range(b.item_at[i], b.item_at[i + 1]):
+            p = b.item_pose[q]
+            for r in range(b.rmin[q], b.rmax[q] + 1, b.stride[q]):
+                at = snap_up(0.0, p, r, b.ph)
                 moved = True
                 while moved:
                     moved = False
@@ -96,86 +109,114 @@ def bottom_left(
                     for j in range(n):
                         if not done[j] or j == i:
                             continue
-                        s = pose[j]
-                        k = r - row[j] - dmin[s, p]
-                        if k < 0 or k >= nd[s, p]:
+                        s = b.pose[j]
+                        k = r - b.row[j] - b.dmin[s, p]
+                        if k < 0 or k >= b.nd[s, p]:
                             continue
-                        c = off[s, p] + k
-                        for z in range(cell[c], cell[c + 1]):
-                            if x[j] + lo[z] + EPS < at < x[j] + hi[z] - EPS:
-                                at = snap_up(x[j] + hi[z], p, r, ph)
+                        c = b.off[s, p] + k
+                        for z in range(b.cell[c], b.cell[c + 1]):
+                            if b.x[j] + b.lo[z] + EPS < at < b.x[j] + b.hi[z] - EPS:
+                                at = snap_up(b.x[j] + b.hi[z], p, r, b.ph)
                                 moved = True
-                    if at + size[p] > best + noise:
+                    if at + b.size[p] > best + noise:
                         break
-                score = at + size[p] + noise * _random(rng)
+                score = at + b.size[p] + noise * _random(rng)
                 if score < best - EPS:
                     best = score
-                    x[i] = at
-                    row[i] = r
-                    pose[i] = p
+                    b.x[i] = at
+                    b.row[i] = r
+                    b.pose[i] = p
         done[i] = True
-        length = max(length, x[i] + size[pose[i]])
+        length = max(length, b.x[i] + b.size[b.pose[i]])
     return length, work
 
 
 @njit(cache=True, nogil=True)
-def _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi):
+def _depth(b, i, j):
     """How far items i and j overlap: the shorter way out, along x or across rows; 0 when they do not."""
-    s, p = pose[j], pose[i]
-    k = row[i] - row[j] - dmin[s, p]
-    if k < 0 or k >= nd[s, p]:
+    s, p = b.pose[j], b.pose[i]
+    k = b.row[i] - b.row[j] - b.dmin[s, p]
+    if k < 0 or k >= b.nd[s, p]:
         return 0.0
-    c = off[s, p] + k
-    dx = x[i] - x[j]
-    for z in range(cell[c], cell[c + 1]):
-        if lo[z] + EPS < dx < hi[z] - EPS:
-            across = min((row[j] - row[i]) * step + deep[s], (row[i] - row[j]) * step + deep[p])
-            return min(min(dx - lo[z], hi[z] - dx), max(across, 0.05))
+    c = b.off[s, p] + k
+    dx = b.x[i] - b.x[j]
+    for z in range(b.cell[c], b.cell[c + 1]):
+        if b.lo[z] + EPS < dx < b.hi[z] - EPS:
+            across = min((b.row[j] - b.row[i]) * b.step + b.deep[s], (b.row[i] - b.row[j]) * b.step + b.deep[p])
+            return min(min(dx - b.lo[z], b.hi[z] - dx), max(across, 0.05))
     return 0.0
 
 
 @njit(cache=True, nogil=True)
-def _try_row(i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found):
+def _reach(b, i, p, near):
+    """Whom item i could meet in pose p: (item, first row, row after the last, cell of row 0) for each; returns their number."""
+    m = 0
+    for j in range(b.x.shape[0]):
+        s = b.pose[j]
+        count = b.nd[s, p]
+        if j == i or count <= 0:
+            continue
+        first = b.row[j] + b.dmin[s, p]
+        near[m, 0] = j
+        near[m, 1] = first
+        near[m, 2] = first + count
+        near[m, 3] = b.off[s, p] - first
+        m += 1
+    return m
+
+
+@njit(cache=True, nogil=True)
+def _meet(b, i, p, r, top, w, buf, near, others):
+    """Fill `buf` with the intervals that are taken on row r: from, to, weight, way out across rows; returns their number."""
+    m = 0
+    for o in range(others):
+        if r < near[o, 1] or r >= near[o, 2]:
+            continue
+        j = near[o, 0]
+        c = near[o, 3] + r
+        for z in range(b.cell[c], b.cell[c + 1]):
+            first, last = b.x[j] + b.lo[z], b.x[j] + b.hi[z]
+            if last > 0.0 and first < top and m < MOST:
+                across = min((b.row[j] - r) * b.step + b.deep[b.pose[j]], (r - b.row[j]) * b.step + b.deep[p])
+                buf[0, m] = first
+                buf[1, m] = last
+                buf[2, m] = w[i, j]
+                buf[3, m] = max(across, 0.05)
+                m += 1
+    return m
+
+
+@njit(cache=True, nogil=True, fastmath={"reassoc", "nsz", "nnan"})
+def _cost(at, m, first, last, weight, across):
+    """The weighted overlap at x = `at`: without a branch, so that it runs on several intervals at a time."""
+    cost = 0.0
+    for z in range(m):
+        way = min(min(at - first[z], last[z] - at) - EPS, across[z])
+        cost += weight[z] * max(way, 0.0)
+    return cost
+
+
+@njit(cache=True, nogil=True)
+def _try_row(b, i, p, r, top, w, rng, buf, near, others, found):
     """Try item i in pose p on row r, at both ends and beside whatever it would meet there; returns the work done.
 
     `found` holds the least cost so far, its x, row and pose, and how many places share it.
     """
-    n = x.shape[0]
-    m = 0
-    for j in range(n):
-        if j == i:
-            continue
-        s = pose[j]
-        k = r - row[j] - dmin[s, p]
-        if k < 0 or k >= nd[s, p]:
-            continue
-        c = off[s, p] + k
-        for z in range(cell[c], cell[c + 1]):
-            a, b = x[j] + lo[z], x[j] + hi[z]
-            if b > 0.0 and a < top and m < MOST:
-                across = min((row[j] - r) * step + deep[s], (r - row[j]) * step + deep[p])
-                buf[m, 0] = a
-                buf[m, 1] = b
-                buf[m, 2] = w[i, j]
-                buf[m, 3] = max(across, 0.05)
-                m += 1
+    m = _meet(b, i, p, r, top, w, buf, near, others)
+    first, last, weight, across = buf[0], buf[1], buf[2], buf[3]
+    free = b.ph[p, 1] <= 0.0
     for e in range(-2, 2 * m):
         if e == -2:
-            at = snap_up(0.0, p, r, ph)
+            at = 0.0
         elif e == -1:
-            at = snap_down(top, p, r, ph)
-        elif e < m:
-            at = snap_up(buf[e, 1], p, r, ph)
+            at = top
         else:
-            at = snap_down(buf[e - m, 0], p, r, ph)
-        if at < 0.0 or at > top:
+            at = last[e] if e < m else first[e - m]
+        if not free:
+            at = snap_down(at, p, r, b.ph) if e == -1 or e >= m else snap_up(at, p, r, b.ph)
+        if at < 0.0 or at > top or (found[0] <= 0.0 and at > found[1] + EPS):
             continue
-        cost = 0.0
-        for z in range(m):
-            if buf[z, 0] + EPS < at < buf[z, 1] - EPS:
-                cost += buf[z, 2] * min(min(at - buf[z, 0], buf[z, 1] - at), buf[z, 3])
-                if cost > found[0]:
-                    break
+        cost = _cost(at, m, first, last, weight, across)
         better = cost < found[0] - EPS
         if better:
             found[4] = 1.0
@@ -187,94 +228,66 @@ def _try_row(i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo
                 better = at < found[1] - EPS or (at < found[1] + EPS and _random(rng) * found[4] < 1.0)
         if better:
             found[0], found[1], found[2], found[3] = cost, at, r, p
-    return n + m * m
+    return b.x.shape[0] + m * m
 
 
 @njit(cache=True, nogil=True)
-def _move(
-    i,
-    x,
-    row,
-    pose,
-    item_at,
-    item_pose,
-    rmin,
-    rmax,
-    stride,
-    ph,
-    size,
-    deep,
-    step,
-    off,
-    dmin,
-    nd,
-    cell,
-    lo,
-    hi,
-    w,
-    limit,
-    rng,
-    buf,
-):
+def _move(b, i, w, limit, rng, buf, near):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
 
     Rows are tried a few apart first, from a random one on, and every row then about the best of them: overlap changes little
     from row to row.
     """
-    found = np.array([1e18, x[i], float(row[i]), float(pose[i]), 0.0])
+    found = np.array([1e18, b.x[i], float(b.row[i]), float(b.pose[i]), 0.0])
     work = 0
-    for q in range(item_at[i], item_at[i + 1]):
-        p = item_pose[q]
-        top = limit - size[p]
+    for q in range(b.item_at[i], b.item_at[i + 1]):
+        p = b.item_pose[q]
+        top = limit - b.size[p]
         if top < -EPS:
             continue
         top = max(top, 0.0)
-        every = stride[q]
-        pace = STRIDE if every == 1 and rmax[q] - rmin[q] > 4 * STRIDE else every
-        start = rmin[q] + (int(_random(rng) * pace) if every == 1 else 0)
-        for r in range(start, rmax[q] + 1, pace):
-            work += _try_row(
-                i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
-            )
+        every = b.stride[q]
+        pace = STRIDE if every == 1 and b.rmax[q] - b.rmin[q] > 4 * STRIDE else every
+        start = b.rmin[q] + (int(_random(rng) * pace) if every == 1 else 0)
+        others = _reach(b, i, p, near)
+        for r in range(start, b.rmax[q] + 1, pace):
+            work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
         if pace > every:
-            for r in (rmin[q], rmax[q]):
-                work += _try_row(
-                    i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
-                )
+            for r in (b.rmin[q], b.rmax[q]):
+                work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
     if found[0] < 1e17:
-        p, near = int(found[3]), int(found[2])
-        for q in range(item_at[i], item_at[i + 1]):
-            if stride[q] > 1 or item_pose[q] != p or near < rmin[q] or near > rmax[q]:
+        p, best = int(found[3]), int(found[2])
+        others = _reach(b, i, p, near)
+        for q in range(b.item_at[i], b.item_at[i + 1]):
+            if b.stride[q] > 1 or b.item_pose[q] != p or best < b.rmin[q] or best > b.rmax[q]:
                 continue
-            top = max(limit - size[p], 0.0)
-            for r in range(max(rmin[q], near - STRIDE + 1), min(rmax[q], near + STRIDE - 1) + 1):
-                if r != near:
-                    work += _try_row(
-                        i, p, r, top, x, row, pose, ph, deep, step, off, dmin, nd, cell, lo, hi, w, rng, buf, found
-                    )
-    x[i] = found[1]
-    row[i] = int(found[2])
-    pose[i] = int(found[3])
+            top = max(limit - b.size[p], 0.0)
+            for r in range(max(b.rmin[q], best - STRIDE + 1), min(b.rmax[q], best + STRIDE - 1) + 1):
+                if r != best:
+                    work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
+    b.x[i] = found[1]
+    b.row[i] = int(found[2])
+    b.pose[i] = int(found[3])
     return work
 
 
 @njit(cache=True, nogil=True)
-def _overlaps(depth, x, row, pose, size, deep, step, off, dmin, nd, cell, lo, hi, movable, limit):
+def _overlaps(b, depth, limit):
     """Fill `depth` with how far every pair overlaps; (their sum with what runs past the limit, the largest)."""
-    n = x.shape[0]
+    n = b.x.shape[0]
     total = 0.0
     worst = 0.0
     for i in range(n):
         for j in range(i):
-            if not movable[i] and not movable[j]:
+            if not b.movable[i] and not b.movable[j]:
                 continue
-            d = _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi)
+            d = _depth(b, i, j)
             depth[i, j] = d
             depth[j, i] = d
             total += d
             worst = max(worst, d)
     for i in range(n):
-        total += max(0.0, x[i] + size[pose[i]] - limit - EPS) if movable[i] else 0.0
+        total += max(0.0, b.x[i] + b.size[b.pose[i]] - limit - EPS) if b.movable[i] else 0.0
     return total, worst
 
 
@@ -291,14 +304,14 @@ def _weigh(w, depth, worst):
 
 
 @njit(cache=True, nogil=True)
-def _colliding(hits, depth, x, pose, size, movable, limit, rng):
+def _colliding(b, hits, depth, limit, rng):
     """The movable items that collide or run past the limit, in random order in `hits`; returns their number."""
-    n = x.shape[0]
+    n = b.x.shape[0]
     m = 0
     for i in range(n):
-        if not movable[i]:
+        if not b.movable[i]:
             continue
-        hit = x[i] + size[pose[i]] > limit + EPS
+        hit = b.x[i] + b.size[b.pose[i]] > limit + EPS
         for j in range(n):
             hit = hit or depth[i, j] > 0.0
         if hit:
@@ -311,78 +324,58 @@ def _colliding(hits, depth, x, pose, size, movable, limit, rng):
 
 
 @njit(cache=True, nogil=True)
-def separate(
-    x,
-    row,
-    pose,
-    item_at,
-    item_pose,
-    rmin,
-    rmax,
-    stride,
-    ph,
-    size,
-    deep,
-    step,
-    off,
-    dmin,
-    nd,
-    cell,
-    lo,
-    hi,
-    w,
-    movable,
-    limit,
-    rng,
-    budget,
-    patience,
-):
+def _still_in_the_way(b, i, limit):
+    """Whether an item collides with another, or runs past the limit, as things stand now."""
+    if b.x[i] + b.size[b.pose[i]] > limit + EPS:
+        return True
+    hit = False
+    for j in range(b.x.shape[0]):
+        hit = hit or (j != i and _depth(b, i, j) > 0.0)
+    return hit
+
+
+@njit(cache=True, nogil=True)
+def separate(b, w, limit, rng, budget, patience):
     """Guided overlap minimisation within `limit`: move colliding items one at a time, raise the weights of pairs that
     still collide.
 
-    x, row, pose and w change in place; on failure they hold the least overlapping state seen.
+    The board's x, row and pose, and w, change in place; on failure they hold the least overlapping state seen.
     Returns: (overlap left, 0 when none; work done).
     """
-    n = x.shape[0]
+    n = b.x.shape[0]
     depth = np.zeros((n, n))
-    buf = np.empty((MOST, 4))
+    buf = np.empty((4, MOST))
+    near = np.empty((n, 4), np.int64)
     hits = np.empty(n, np.int64)
-    bx, br, bp = x.copy(), row.copy(), pose.copy()
+    bx, br, bp = b.x.copy(), b.row.copy(), b.pose.copy()
     least = 1e18
     stall = 0
     work = 0
     for i in range(n):
-        if movable[i] and x[i] + size[pose[i]] > limit:
-            x[i] = snap_down(max(0.0, limit - size[pose[i]]), pose[i], row[i], ph)
-            if x[i] < 0.0:
-                x[i] = snap_up(0.0, pose[i], row[i], ph)
+        p = b.pose[i]
+        if b.movable[i] and b.x[i] + b.size[p] > limit:
+            b.x[i] = snap_down(max(0.0, limit - b.size[p]), p, b.row[i], b.ph)
+            if b.x[i] < 0.0:
+                b.x[i] = snap_up(0.0, p, b.row[i], b.ph)
     while True:
-        total, worst = _overlaps(depth, x, row, pose, size, deep, step, off, dmin, nd, cell, lo, hi, movable, limit)
+        total, worst = _overlaps(b, depth, limit)
         work += n * n + 50  # also for a single item, or its caller would never spend its budget
         if total < least - EPS:
             if total < 0.98 * least:
                 stall = 0
             least = total
-            bx[:] = x
-            br[:] = row
-            bp[:] = pose
+            bx[:] = b.x
+            br[:] = b.row
+            bp[:] = b.pose
         if total <= EPS or stall > patience or work > budget:
             break
         stall += 1
         _weigh(w, depth, worst)
-        m = _colliding(hits, depth, x, pose, size, movable, limit, rng)
+        m = _colliding(b, hits, depth, limit, rng)
         for k in range(m):
-            i = hits[k]
-            still = x[i] + size[pose[i]] > limit + EPS
-            for j in range(n):
-                if j != i and _depth(i, j, x, row, pose, deep, step, off, dmin, nd, cell, lo, hi) > 0.0:
-                    still = True
-            if still:
-                work += _move(
-                    i, x, row, pose, item_at, item_pose, rmin, rmax, stride, ph, size, deep, step, off, dmin, nd, cell, lo,
-                    hi, w, limit, rng, buf,
-                )  # fmt: skip
-    x[:] = bx
-    row[:] = br
-    pose[:] = bp
+            if _still_in_the_way(b, hits[k], limit):
+                work += _move(b, hits[k], w, limit, rng, buf, near)
+    b.x[:] = bx
+    b.row[:] = br
+    b.pose[:] = bp
     return (0.0 if least <= EPS else least), work

@@ -71,11 +71,6 @@ class Tables:
     lo: Floats
     hi: Floats
 
-    @property
-    def lookup(self) -> tuple[Ints, Ints, Ints, Ints, Floats, Floats]:
-        """The arrays every kernel takes, in its order."""
-        return self.off, self.dmin, self.nd, self.cell, self.lo, self.hi
-
 
 def grow(outline: Outline, gap_mm: float) -> Outline:
     """An outline grown by half the gap; two such that only touch keep the whole gap between them."""
