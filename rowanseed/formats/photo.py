@@ -1,6 +1,9 @@
 """Photographs in and out: read with limits and made anew, so that nothing of a file that was sent is ever served."""
 
+import base64
 import io
+import subprocess
+import sys
 
 import numpy as np
 import numpy.typing as npt
@@ -10,6 +13,9 @@ from rowanseed.core.cloth.repeat import PhotoError
 
 MOST_PIXELS = 40_000_000
 SIDE_PX = 1400
+TOO_LARGE = "This photograph is larger than 40 million pixels. Make it smaller first."
+MOST_SECONDS = 20
+MOST_BYTES = 1_500_000_000  # memory one picture may take to decode
 KINDS = ("JPEG", "PNG", "WEBP")
 
 
@@ -18,10 +24,12 @@ def read_photo(data: bytes) -> Image.Image:
     try:
         picture = Image.open(io.BytesIO(data), formats=KINDS)
         if picture.width * picture.height > MOST_PIXELS:
-            raise PhotoError("This photograph is larger than 40 million pixels. Make it smaller first.", "photo")
+            raise PhotoError(TOO_LARGE, "photo")
         upright = ImageOps.exif_transpose(picture).convert("RGB")
     except PhotoError:
         raise
+    except Image.DecompressionBombError as error:
+        raise PhotoError(TOO_LARGE, "photo") from error
     except Exception as error:  # the library raises many kinds for files that are no pictures
         raise PhotoError("This is not a photograph in JPEG, PNG or WebP.", "photo") from error
     upright.thumbnail((SIDE_PX, SIDE_PX))
@@ -45,3 +53,44 @@ def as_png(values: npt.NDArray[np.float64]) -> bytes:
     out = io.BytesIO()
     Image.fromarray(np.clip(values, 0, 255).astype(np.uint8)).save(out, "PNG")
     return out.getvalue()
+
+
+def as_data(picture: bytes, kind: str) -> str:
+    """A kept picture (`jpg` or `png`) as an address that carries it, for a file that stands alone."""
+    return f"data:image/{'jpeg' if kind == 'jpg' else kind};base64,{base64.b64encode(picture).decode()}"
+
+
+def remade(data: bytes) -> bytes:
+    """A photograph that was sent, made anew as JPEG by a process of its own, with limits on its time and memory.
+
+    Raises:
+        PhotoError: it is no photograph, too large, or takes too long.
+    """
+    command = [sys.executable, "-m", "rowanseed.formats.photo"]
+    try:
+        done = subprocess.run(command, input=data, capture_output=True, timeout=MOST_SECONDS, check=False)
+    except subprocess.TimeoutExpired as error:
+        raise PhotoError("This photograph takes too long to read. Make it smaller first.", "photo") from error
+    if done.returncode == 2:
+        raise PhotoError(done.stderr.decode("utf-8", "replace").strip(), "photo")
+    if done.returncode or not done.stdout:
+        raise PhotoError("This photograph cannot be read. Save it anew as JPEG, and send that.", "photo")
+    return done.stdout
+
+
+def _main() -> int:
+    """Read a photograph from standard input, write it anew to standard output; 2 with the reason on standard error."""
+    import resource
+
+    resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
+    resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
+    try:
+        sys.stdout.buffer.write(as_jpeg(read_photo(sys.stdin.buffer.read())))
+    except PhotoError as error:
+        sys.stderr.buffer.write(error.text.encode())
+        return 2
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(_main())

@@ -37,10 +37,9 @@ def test_with_the_keyboard_alone_a_piece_is_moved_judged_undone_held_and_kept(de
 def test_a_piece_dropped_near_its_neighbour_comes_to_lie_against_it(demo_server, open_page):
     page = open_page(demo_server)
     page.goto(demo_server.base + "/makes/4/lay/hand")
-    at_the_end = page.locator(".hand-piece[aria-label*=': 0 cm from the cut end']").first
-    welt = piece(page, at_the_end.get_attribute("aria-label").split(":")[0])
+    welt = page.locator(".hand-piece[aria-label*=': 0 cm from the cut end']").first.element_handle()
     welt.scroll_into_view_if_needed()
-    box = welt.locator("path").first.bounding_box()
+    box = welt.query_selector("path").bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
@@ -58,3 +57,28 @@ def test_a_head_is_not_turned_on_napped_cloth_and_the_page_says_why(demo_server,
     page.keyboard.press("r")
     expect(page.locator("[data-live]")).to_contain_text("Back")
     assert "head to the far end" not in leg.get_attribute("aria-label")
+
+
+def test_a_finger_drags_a_piece_as_a_mouse_does(demo_server, browser):
+    context = browser.new_context(viewport={"width": 1024, "height": 768}, has_touch=True)
+    page = context.new_page()
+    page.goto(demo_server.base + "/makes/4/lay/hand")
+    welt = piece(page, "3 · S")
+    welt.scroll_into_view_if_needed()
+    before = welt.get_attribute("aria-label")
+    box = welt.locator("path").first.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    finger = context.new_cdp_session(page)
+
+    def touch(kind, *at):
+        finger.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": p[0], "y": p[1]} for p in at]})
+
+    touch("touchStart", (x, y))
+    for step in range(1, 9):
+        touch("touchMove", (x + 10 * step, y))
+    touch("touchEnd")
+    assert welt.get_attribute("aria-label") != before
+    welt.focus()
+    page.keyboard.press("Control+z")
+    assert welt.get_attribute("aria-label") == before
+    context.close()

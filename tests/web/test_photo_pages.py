@@ -1,12 +1,19 @@
 """A print from a photograph: taken in anew, corners marked, the repeat offered and used; what is no picture is refused."""
 
+import base64
 import io
 import re
+import struct
+import zlib
 
 import numpy as np
+import pytest
 from PIL import Image
 
+from rowanseed.core.cloth.repeat import PhotoError
+from rowanseed.formats.photo import remade
 from tests.core.cloth.test_repeat import SHEET, motif, photograph
+from tests.web.test_pages import wait_for_lay
 
 LEAF = "/cloths/1/photo"
 
@@ -43,6 +50,29 @@ def test_the_repeat_is_found_offered_and_used_with_its_picture(client):
     assert answer.headers["content-type"] == "image/png" and len(answer.content) > 500
     # the lay was made for the print as it was described before
     assert "Out of date" in lay
+
+
+def test_a_lay_that_is_given_out_carries_the_photograph_of_its_print(client):
+    client.post(f"{LEAF}/use", data=sent(client))
+    client.post(
+        "/makes/2/lay/start", data={"role": "self", "spread": "lengthwise-fold", "effort": "quick", "gap": "3 mm"}
+    )
+    wait_for_lay(client, 2, "self")
+    drawing = client.get("/makes/2/lay/lay.svg")
+    assert drawing.status_code == 200 and "/photos/" not in drawing.text
+    inside = re.search(r'href="data:image/png;base64,([^"]+)"', drawing.text)[1]
+    assert Image.open(io.BytesIO(base64.b64decode(inside))).size > (20, 20)
+
+
+def test_a_picture_that_eats_memory_or_time_ends_alone():
+    # a sound file of 90 000 x 90 000 pixels in a few kilobytes: the process that reads it refuses, this one goes on
+    head = struct.pack(">IIBBBBB", 90_000, 90_000, 8, 2, 0, 0, 0)
+    chunks = b"".join(
+        struct.pack(">I", len(body)) + name + body + struct.pack(">I", zlib.crc32(name + body))
+        for name, body in ((b"IHDR", head), (b"IDAT", zlib.compress(b"\0" * 1000)), (b"IEND", b""))
+    )
+    with pytest.raises(PhotoError, match="40 million pixels"):
+        remade(b"\x89PNG\r\n\x1a\n" + chunks)
 
 
 def test_what_is_no_picture_is_refused_beside_the_field(client):

@@ -33,7 +33,7 @@ GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of 
 PLANS: dict[Effort, Plan] = {
     "quick": Plan(6.0, 1.5e7, 16, 0.5e7, 40, 2),
     "good": Plan(3.0, 1.5e8, 16, 2.4e7, 50, 6),
-    "best": Plan(2.5, 6e8, 30, 8e7, 80, 12),
+    "best": Plan(2.5, 5e8, 30, 8e7, 80, 10),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -43,7 +43,8 @@ EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
 CHUNK = 4e6
 TRYING = 0.7  # of the work goes into several lays from the start, the rest into the best of them
 EXPLORING = 0.75  # of a try's work goes into even steps, the rest into ever smaller ones
-EVEN = 0.005  # such a step, as a share of the length
+COARSE = 0.02  # the first steps, as a share of the length
+EVEN = 0.005  # those that follow
 HOPELESS = 25  # failures at one length after which a try is given up
 CAREFUL = 0.006  # the share of the length by which the best of them is squeezed first
 FINE_MM = 0.75
@@ -181,12 +182,12 @@ def _explore(
     """
     n = len(bench.x)
     bench.restore(best)
-    length, spent = bench.length(), 0.0
+    length, spent, step = bench.length(), 0.0, COARSE
     pool: list[tuple[float, State]] = []
     large = _largest(bench)
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
     while spent < budget and length > floor_mm + 0.05 and not watch.stop():
-        limit = max(floor_mm, length * (1.0 - EVEN))
+        limit = max(floor_mm, length * (1.0 - step))
         left, work = _separate(bench, np.ones((n, n)), limit, budget - spent, patience, watch)
         spent += work
         if left == 0.0:
@@ -195,6 +196,7 @@ def _explore(
             best, length, pool = bench.state(), bench.length(), []
             watch.report(bench.solution(), length)
             continue
+        step = max(EVEN, 0.6 * step)
         pool = sorted([*pool, (left, bench.state())], key=lambda known: known[0])
         if len(pool) > HOPELESS:
             break
@@ -231,7 +233,7 @@ def _shrink(
     patience: int,
     floor_mm: float,
     watch: Watch,
-    coarse: float = 0.02,
+    coarse: float = COARSE,
     shake: bool = True,
 ) -> State:
     """Shorten a lay: squeeze it into less and less length, separating what then overlaps, until the budget is spent.

@@ -5,11 +5,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 from starlette.datastructures import UploadFile
 
 from rowanseed.core.cloth.repeat import PhotoError, RepeatFound, find_repeat, grey_of, straightened
-from rowanseed.formats.photo import as_jpeg, as_png, pixels, read_photo
+from rowanseed.formats.photo import as_png, pixels, read_photo, remade
 from rowanseed.store import cloths, db, photos
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
@@ -72,7 +73,8 @@ async def send(request: Request, home: Home, cloth_id: int) -> Response:
     try:
         if not isinstance(sent, UploadFile) or not sent.size:
             raise PhotoError("Choose a photograph first.", "photo")
-        name = photos.keep(request.app.state.database, as_jpeg(read_photo(await sent.read())), "jpg")
+        made = await run_in_threadpool(remade, await sent.read())
+        name = photos.keep(request.app.state.database, made, "jpg")
     except PhotoError as error:
         form.errors["file"] = error.text
         return _page(request, home, cloth_id, form, None, 422)

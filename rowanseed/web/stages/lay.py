@@ -18,9 +18,10 @@ from rowanseed.core.lay.yardage import Buy
 from rowanseed.core.lengths import Length, Unit, format_length, parse_length
 from rowanseed.core.making import fingerprint
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
+from rowanseed.formats.photo import as_data
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
-from rowanseed.store import cloths, db, drafts, makes
+from rowanseed.store import cloths, db, drafts, makes, photos
 from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
@@ -145,7 +146,7 @@ def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: 
 
 
 @router.get("/lay.{kind}", name="lay_file")
-def give_out(home: Home, make_id: int, kind: str, role: str = "") -> Response:
+def give_out(request: Request, home: Home, make_id: int, kind: str, role: str = "") -> Response:
     """The lay as a file: SVG and DXF to true size, PDF for printing. Only a lay that is up to date and sound goes out."""
     view = MakeView(home.conn, make_id, home.settings)
     chosen = _role(view, role)
@@ -156,7 +157,16 @@ def give_out(home: Home, make_id: int, kind: str, role: str = "") -> Response:
         raise db.ChangedMeanwhile("Size, cloth or pieces changed since this lay was made. Lay them again first.")
     drawn = draw(view, chosen, kept.lay, stale=False)
     headers = {"Content-Disposition": f'attachment; filename="lay-{make_id}-{chosen.role}.{kind}"'}
-    return Response(_file(view, chosen, drawn, kind), media_type=FILES[kind], headers=headers)
+    content = _file(view, chosen, drawn, kind)
+    if isinstance(content, str) and chosen.cloth is not None and chosen.cloth.cloth.tile:
+        content = _standing_alone(content, request.app.state.database, chosen.cloth.cloth.tile)
+    return Response(content, media_type=FILES[kind], headers=headers)
+
+
+def _standing_alone(svg: str, database: Path, tile: str) -> str:
+    """A drawing that carries the photograph of its print, since the file will be read where no address of ours answers."""
+    carried = as_data(photos.path_of(database, tile).read_bytes(), tile.rpartition(".")[2])
+    return svg.replace(f'href="/photos/{tile}"', f'href="{carried}"')
 
 
 def _file(view: MakeView, role: RoleView, drawn: Drawn, kind: str) -> bytes | str:
