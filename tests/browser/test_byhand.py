@@ -37,7 +37,7 @@ def test_with_the_keyboard_alone_a_piece_is_moved_judged_undone_held_and_kept(de
 def test_a_piece_dropped_near_its_neighbour_comes_to_lie_against_it(demo_server, open_page):
     page = open_page(demo_server)
     page.goto(demo_server.base + "/makes/4/lay/hand")
-    welt = page.locator(".hand-piece[aria-label*=': 0 cm from the cut end']").first.element_handle()
+    welt = page.locator(".hand-piece[aria-label*=': 0 cm from the cut end']").last.element_handle()
     welt.scroll_into_view_if_needed()
     box = welt.query_selector("path").bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
