@@ -60,7 +60,13 @@ def serve(demo: bool, host: str, port: int, database: Path | None) -> int:
 
         load_demo_if_new(path)
     print(f"Rowanseed: http://{host}:{port}/   (end it with Ctrl+C)", flush=True)
-    uvicorn.run(create_app(path), host=host, port=port, log_level="warning", access_log=False)
+    uvicorn.run(
+        create_app(path, workers=max(1, os.cpu_count() or 1)),
+        host=host,
+        port=port,
+        log_level="warning",
+        access_log=False,
+    )
     return 0
 
 

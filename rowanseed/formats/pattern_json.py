@@ -22,6 +22,7 @@ from rowanseed.core.pattern.model import (
     Pattern,
     Piece,
     PieceShape,
+    Printed,
     Role,
     Seam,
     View,
@@ -150,6 +151,16 @@ class ViewEntry(_Part):
     features: dict[Key, Key] = {}
 
 
+class PrintedEntry(_Part):
+    """A length that the envelope prints, for a view in some sizes at a width."""
+
+    view: Key
+    sizes: Annotated[list[Key], Field(min_length=1, max_length=60)]
+    width: LengthText
+    length: LengthText
+    one_way: bool = False
+
+
 class PatternFile(_Part):
     """A pattern as a file."""
 
@@ -166,6 +177,7 @@ class PatternFile(_Part):
     note: str = ""
     cut: Cut = ""
     least_stretch: Annotated[float, Field(ge=0, le=3)] = 0.0
+    printed: Annotated[list[PrintedEntry], Field(max_length=400)] = []
 
 
 def schema() -> dict[str, Any]:
@@ -192,6 +204,10 @@ def write_pattern(pattern: Pattern) -> str:
         note=pattern.note,
         cut=pattern.cut,
         least_stretch=pattern.least_stretch,
+        printed=[
+            PrintedEntry(view=f.view, sizes=list(f.sizes), width=f.width.text, length=f.length.text, one_way=f.one_way)
+            for f in pattern.printed
+        ],
     )
     return json.dumps(file.model_dump(mode="json"), ensure_ascii=False, indent=1)
 
@@ -307,6 +323,10 @@ def _pattern(file: PatternFile) -> Pattern:
         tuple(Seam(s.a, s.b, s.meant, tuple(s.more_a), tuple(s.more_b), s.why) for s in file.seams),
         file.cut,
         file.least_stretch,
+        tuple(
+            Printed(f.view, tuple(f.sizes), parse_length(f.width), parse_length(f.length), f.one_way)
+            for f in file.printed
+        ),
     )
 
 

@@ -28,6 +28,7 @@ class Job:
     key: str
     task: Task
     on_done: Callable[[Any], None]
+    patient: bool = False
     status: Status = "waiting"
     best: Any = None
     problem: str = ""
@@ -67,16 +68,19 @@ class JobPool:
             while len(self._workers) < self._count and not self._closed:
                 self._start_worker()
 
-    def submit(self, key: str, task: Task, on_done: Callable[[Any], None] = lambda result: None) -> Job:
-        """Queue a task. A job with the same key that is still under way is asked to stop."""
+    def submit(
+        self, key: str, task: Task, on_done: Callable[[Any], None] = lambda result: None, patient: bool = False
+    ) -> Job:
+        """Queue a task. A job with the same key that is still under way is asked to stop; a patient one lets others go first."""
         self.warm()
         with self._lock:
             for job in self._jobs.values():
                 if job.key == key and not job.over:
                     self.stop(job.id)
-            job = Job(next(self._ids), key, task, on_done)
+            job = Job(next(self._ids), key, task, on_done, patient)
             self._jobs[job.id] = job
-            self._waiting.append(job)
+            ahead = next((k for k, j in enumerate(self._waiting) if j.patient and not patient), len(self._waiting))
+            self._waiting.insert(ahead, job)
             for old in [j for j in self._jobs.values() if j.over][: max(0, len(self._jobs) - KEPT)]:
                 del self._jobs[old.id]
             self._hand_out()
@@ -89,6 +93,10 @@ class JobPool:
     def under_way(self, key: str) -> Job | None:
         """The unfinished job with this key."""
         return next((j for j in reversed(self._jobs.values()) if j.key == key and not j.over), None)
+
+    def waiting_for(self, prefix: str) -> list[Job]:
+        """The unfinished jobs whose keys begin so."""
+        return [j for j in list(self._jobs.values()) if j.key.startswith(prefix) and not j.over]
 
     def stop(self, job_id: int) -> None:
         """Ask a job to stop and keep the best so far."""

@@ -29,7 +29,7 @@ from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.deps import HERE, Household, page
-from rowanseed.web.rooms import bench, cloths, envelope, makes, patterns, people, photos, seams
+from rowanseed.web.rooms import bench, cloths, envelope, makes, patterns, people, photos, seams, yardage
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import Guard
 from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, prints, sew, wear
@@ -40,6 +40,7 @@ ROUTERS = (
     envelope,
     patterns,
     seams,
+    yardage,
     cloths,
     photos,
     bench,

@@ -1,6 +1,7 @@
 """A cloth in the stash, with the facts that decide how it is laid, sewn and cared for."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from rowanseed.core.cloth.prints import Bar, Print
@@ -18,6 +19,8 @@ class Cloth:
     """One length of cloth. `shrink_along` and `shrink_across` are shares; None while no square was washed.
 
     `length` None: as much as is needed can be bought. `stretch`: the share by which a knit gives across, 0.25 for a quarter.
+    `others`: further lengths of the same cloth. `done`: tasks of its preparation and their days (ISO).
+    `pictures`: names of photographs.
     `flaws`: rectangles to keep off, (from the cut end, from the first edge) to (the same of the far corner), mm.
     """
 
@@ -50,6 +53,14 @@ class Cloth:
     bars_along: tuple[Bar, ...] = ()
     bars_across: tuple[Bar, ...] = ()
     tile: str = ""
+    others: tuple[Length, ...] = ()
+    done: Mapping[str, str] = field(default_factory=dict)
+    pictures: tuple[str, ...] = ()
+
+    @property
+    def lengths(self) -> tuple[Length, ...]:
+        """Every length in hand, the first one that which is laid on."""
+        return ((self.length,) if self.length else ()) + self.others
 
     @property
     def takes_room(self) -> tuple[str, ...]:

@@ -161,6 +161,17 @@ class EnvelopeSize:
 
 
 @dataclass(frozen=True)
+class Printed:
+    """A length that the envelope prints: for a view in some sizes at a width; `one_way`: whether it says "with nap"."""
+
+    view: str
+    sizes: tuple[str, ...]
+    width: Length
+    length: Length
+    one_way: bool = False
+
+
+@dataclass(frozen=True)
 class Pattern:
     """An envelope and its pieces. `cut`: how a skirt or trousers hang; `least_stretch`: the share of stretch it asks for."""
 
@@ -176,6 +187,7 @@ class Pattern:
     seams: tuple[Seam, ...] = ()
     cut: Cut = ""
     least_stretch: float = 0.0
+    printed: tuple[Printed, ...] = ()
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

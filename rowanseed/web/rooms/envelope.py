@@ -8,7 +8,7 @@ from starlette.datastructures import FormData
 from rowanseed.core.errors import LengthError
 from rowanseed.core.fit.ease import CUTS, ZONES, Garment
 from rowanseed.core.lengths import Length, Unit, parse_length
-from rowanseed.core.pattern.model import EnvelopeSize, Pattern, View
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
@@ -76,6 +76,7 @@ def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
         "views": views,
         "notions": p.notions,
         "note": p.note,
+        "printed": "\n".join(_printed_line(f) for f in p.printed),
     }
     if p.drafted_height:
         typed["drafted_height"] = p.drafted_height.text
@@ -114,6 +115,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
     name = form.text("name", "A name", 120)
     height = form.length("drafted_height", most_mm=2500)
     views = _read_views(form, before)
+    printed = _read_printed(form, {v.name for v in views})
     lines, sizes = _read_sizes(form, data, unit)
     pattern = replace(
         before,
@@ -127,6 +129,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
         note=form.text("note"),
         cut=form.choice("cut", CUTS),
         least_stretch=form.percent("least_stretch", 3.0),
+        printed=printed,
     )
     return (pattern if form.sound else None), lines
 
@@ -142,6 +145,32 @@ def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
     if not views:
         form.errors["views"] = "Name at least one view, such as A."
     return tuple(views.values()) or (View("A"),)
+
+
+def _printed_line(printed: Printed) -> str:
+    nap = "; with nap" if printed.one_way else ""
+    return f"{printed.view}; {', '.join(printed.sizes)}; {printed.width.text}; {printed.length.text}{nap}"
+
+
+def _read_printed(form: Form, views: set[str]) -> tuple[Printed, ...]:
+    """The lengths that the envelope prints, one a line: `A; 12, 14; 115 cm; 2.10 m; with nap`."""
+    found = []
+    for line in form.text("printed", most=8000).splitlines():
+        parts = [part.strip() for part in line.split(";") if part.strip()]
+        if not parts:
+            continue
+        try:
+            view, sizes, width, length = parts[:4]
+            read = (_with_unit(width, form.unit), _with_unit(length, form.unit))
+        except (ValueError, LengthError):
+            form.errors["printed"] = f"“{line.strip()[:60]}”: write view; sizes; width; length, parted by semicolons."
+            return ()
+        if view not in views:
+            form.errors["printed"] = f"“{line.strip()[:60]}”: there is no view {view[:20]}."
+            return ()
+        names = tuple(s.strip() for s in sizes.split(",") if s.strip())
+        found.append(Printed(view, names, *read, len(parts) > 4 and "without" not in parts[4]))
+    return tuple(found)
 
 
 def _line(size: EnvelopeSize) -> SizeLine:
