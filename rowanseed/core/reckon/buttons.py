@@ -41,3 +41,43 @@ def button_plan(top_mm: float, bottom_mm: float, count: int, per_card: int) -> B
     spacing = (bottom_mm - top_mm) / (count - 1)
     cards = math.ceil(count / max(1, per_card))
     return ButtonPlan(tuple(top_mm + spacing * k for k in range(count)), spacing, cards, cards * per_card - count)
+
+
+@dataclass(frozen=True)
+class BustPlan:
+    """Buttons with one at the fullest point of the bust: how many above it, and the spacing above and below, mm."""
+
+    above: int
+    above_mm: float
+    below_mm: float
+
+
+def through_bust(top_mm: float, bottom_mm: float, bust_mm: float, count: int) -> BustPlan:
+    """Places for `count` buttons with one at the bust, the others even above and below, as alike in spacing as can be.
+
+    Raises:
+        ReckonError: fewer than three buttons, or a bust that is not between the ends.
+
+    >>> through_bust(0, 600, 200, 7)
+    BustPlan(above=2, above_mm=100.0, below_mm=100.0)
+    """
+    if count < 3:
+        raise ReckonError("Three buttons are the least with one at the bust.", "count")
+    if not top_mm < bust_mm < bottom_mm:
+        raise ReckonError("The fullest point lies between the first and the last buttonhole.", "bust")
+    ways = [
+        BustPlan(above, (bust_mm - top_mm) / above, (bottom_mm - bust_mm) / (count - 1 - above))
+        for above in range(1, count - 1)
+    ]
+    return min(ways, key=lambda way: abs(way.above_mm - way.below_mm))
+
+
+def zip_to_buy(opening_mm: float, step_mm: float) -> float:
+    """The shortest zip on sale that is at least as long as the opening, mm.
+
+    >>> zip_to_buy(185, 20)
+    200.0
+    """
+    if opening_mm <= 0 or step_mm <= 0:
+        raise ReckonError("Opening and step must be above 0.", "opening")
+    return float(math.ceil(opening_mm / step_mm - 1e-9) * step_mm)

@@ -1,225 +1,23 @@
-"""The calculators by name, with their inputs, results and the practice behind each."""
+"""The calculators by name, with their inputs read and worked out."""
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Mapping
 
 from rowanseed.core.errors import LengthError, ReckonError
-from rowanseed.core.lay.yardage import length_to_buy
-from rowanseed.core.lengths import Unit, both, parse_length
-from rowanseed.core.reckon import buttons, fullness, hems, seams
-
-COMMON = "Common practice, no published source."
-
-
-@dataclass(frozen=True)
-class Input:
-    """One figure a calculator asks for: a length, a plain number, or a share in per cent."""
-
-    key: str
-    label: str
-    kind: Literal["length", "number", "percent"]
-    example: str
-
-
-@dataclass(frozen=True)
-class Result:
-    """One figure answered: mm for lengths, plain otherwise, and how it reads."""
-
-    key: str
-    label: str
-    value: float
-    text: str
-
-
-@dataclass(frozen=True)
-class Calculator:
-    """A sum with a name, its inputs, the practice behind it, and the reason in a sentence."""
-
-    name: str
-    title: str
-    reason: str
-    inputs: tuple[Input, ...]
-    work: Callable[[Mapping[str, float]], list[Result]]
-    source: str = COMMON
-
-
-def _length(key: str, label: str, mm: float) -> Result:
-    return Result(key, label, mm, both(mm))
-
-
-def _double_hem(v: Mapping[str, float]) -> list[Result]:
-    lines = hems.double_hem(v["first_fold"], v["second_fold"])
-    return [
-        _length("first_line_mm", "First chalk line, from the raw edge", lines.first_mm),
-        _length("second_line_mm", "Second chalk line, from the raw edge", lines.second_mm or 0.0),
-        _length("takes_mm", "The hem takes", lines.takes_mm),
-    ]
-
-
-def _single_hem(v: Mapping[str, float]) -> list[Result]:
-    return [_length("line_mm", "Chalk line, from the raw edge", hems.single_hem(v["fold"]).first_mm)]
-
-
-def _french(v: Mapping[str, float]) -> list[Result]:
-    return [
-        _length(
-            "second_pass_mm", "Second pass, right sides together", seams.french_seam(v["allowance"], v["first_pass"])
-        )
-    ]
-
-
-def _waistband(v: Mapping[str, float]) -> list[Result]:
-    return [
-        _length("length_mm", "Cut length", seams.waistband_length(v["waist"], v["overlap"], v["allowance"])),
-        _length("width_mm", "Cut width", seams.band_width(v["width"], v["allowance"])),
-    ]
-
-
-def _panel(v: Mapping[str, float]) -> list[Result]:
-    return [_length("length_mm", "Cut length", seams.panel_length(v["finished"], v["top"], v["hem"]))]
-
-
-def _gathers(v: Mapping[str, float]) -> list[Result]:
-    ratio = fullness.gather_ratio(v["loose"], v["finished"])
-    return [
-        Result("ratio", "Ratio", ratio, f"{ratio:.2f} to 1"),
-        _length("quarter_loose_mm", "Quarter marks on the loose edge every", v["loose"] / 4),
-        _length("quarter_finished_mm", "and on the joined edge every", v["finished"] / 4),
-    ]
-
-
-def _elastic(v: Mapping[str, float]) -> list[Result]:
-    return [_length("length_mm", "Cut the elastic", fullness.elastic_length(v["body"], v["share"], v["join"]))]
-
-
-def _buttonhole(v: Mapping[str, float]) -> list[Result]:
-    return [_length("length_mm", "Buttonhole", buttons.buttonhole_length(v["diameter"], v["thickness"]))]
-
-
-def _buttons(v: Mapping[str, float]) -> list[Result]:
-    plan = buttons.button_plan(v["top"], v["bottom"], round(v["count"]), round(v["per_card"]))
-    return [
-        _length("spacing_mm", "From one to the next", plan.spacing_mm),
-        Result("cards", "Cards to buy", plan.cards, f"{plan.cards}, with {plan.spare} to spare"),
-    ]
-
-
-def _buy(v: Mapping[str, float]) -> list[Result]:
-    buy = length_to_buy(v["lay"], v["shrinkage"], v["straighten"], "10 cm")
-    yards = length_to_buy(v["lay"], v["shrinkage"], v["straighten"], "1/8 yd")
-    return [
-        Result("buy_mm", "Buy, in steps of 10 cm", buy.mm, buy.text),
-        Result("buy_yards_mm", "Buy, in eighths of a yard", yards.mm, yards.text),
-    ]
-
+from rowanseed.core.lengths import Unit, parse_length
+from rowanseed.core.reckon import sums_cloth, sums_fastenings, sums_fullness, sums_hems, sums_linings
+from rowanseed.core.reckon.model import Calculator, Figure, Input, Result
 
 CALCULATORS: dict[str, Calculator] = {
     c.name: c
-    for c in (
-        Calculator(
-            "double-hem",
-            "Hem turned twice",
-            "Folded to a chalk line, both folds come out even without measuring twice.",
-            (
-                Input("first_fold", "First fold", "length", "1/4 in"),
-                Input("second_fold", "Second fold", "length", "1 in"),
-            ),
-            _double_hem,
-        ),
-        Calculator(
-            "single-hem",
-            "Hem turned once",
-            "The raw edge meets a line at twice the fold.",
-            (Input("fold", "Fold", "length", "1 1/2 in"),),
-            _single_hem,
-        ),
-        Calculator(
-            "french-seam",
-            "French seam",
-            "The two passes together take the seam allowance.",
-            (
-                Input("allowance", "Seam allowance", "length", "5/8 in"),
-                Input("first_pass", "First pass, wrong sides together", "length", "1/4 in"),
-            ),
-            _french,
-        ),
-        Calculator(
-            "waistband",
-            "Waistband",
-            "Waist, overlap and an allowance at each end.",
-            (
-                Input("waist", "Waist", "length", "72 cm"),
-                Input("overlap", "Overlap", "length", "3 cm"),
-                Input("width", "Finished width", "length", "4 cm"),
-                Input("allowance", "Seam allowance", "length", "1.5 cm"),
-            ),
-            _waistband,
-        ),
-        Calculator(
-            "panel",
-            "Straight panel or apron",
-            "Finished length, top allowance, hem.",
-            (
-                Input("finished", "Finished length", "length", "60 cm"),
-                Input("top", "Top allowance", "length", "1.5 cm"),
-                Input("hem", "Hem", "length", "5 cm"),
-            ),
-            _panel,
-        ),
-        Calculator(
-            "gathers",
-            "Gathers",
-            "Quarter both edges first, then draw the threads up.",
-            (Input("loose", "Loose edge", "length", "180 cm"), Input("finished", "Edge it joins", "length", "90 cm")),
-            _gathers,
-        ),
-        Calculator(
-            "elastic",
-            "Elastic in a casing",
-            "A little shorter than the body, so that it holds.",
-            (
-                Input("body", "Body", "length", "80 cm"),
-                Input("share", "Share of the body", "percent", "90"),
-                Input("join", "Join", "length", "2.5 cm"),
-            ),
-            _elastic,
-        ),
-        Calculator(
-            "buttonhole",
-            "Buttonhole",
-            "Long enough for the button and its thickness.",
-            (
-                Input("diameter", "Button's diameter", "length", "15 mm"),
-                Input("thickness", "Thickness", "length", "3 mm"),
-            ),
-            _buttonhole,
-        ),
-        Calculator(
-            "buttons",
-            "Spacing buttons",
-            "Even between the ends; whole cards, since shops sell no single ones.",
-            (
-                Input("top", "First, below the top edge", "length", "1.5 cm"),
-                Input("bottom", "Last, below the top edge", "length", "61.5 cm"),
-                Input("count", "How many", "number", "7"),
-                Input("per_card", "On a card", "number", "3"),
-            ),
-            _buttons,
-        ),
-        Calculator(
-            "buy",
-            "Length to buy",
-            "What the lay takes, what straightening and washing lose, up to the shop's step.",
-            (
-                Input("lay", "Lay", "length", "2.15 m"),
-                Input("straighten", "Loss in straightening", "length", "5 cm"),
-                Input("shrinkage", "Shrinkage along", "percent", "3"),
-            ),
-            _buy,
-        ),
-    )
+    for family in (sums_hems, sums_fullness, sums_fastenings, sums_linings, sums_cloth)
+    for c in family.CALCULATORS
 }
+
+
+def figure_of(calculator: Calculator, typed: Mapping[str, object], unit: Unit | None = None) -> Figure:
+    """What is drawn of a sum. Raises ReckonError as `reckon` does."""
+    values = read_inputs(calculator, typed, unit)
+    return calculator.figure(values, {r.key: r.value for r in reckon(calculator.name, typed, unit)})
 
 
 def read_inputs(calculator: Calculator, typed: Mapping[str, object], unit: Unit | None = None) -> dict[str, float]:

@@ -19,7 +19,7 @@ def lining_beside_facing(piece_mm: float, facing_mm: float, seam_mm: float) -> f
 def ease_pleat(beyond_mm: float = IN) -> tuple[float, float, float]:
     """A back ease pleat: the whole of it, stitched so far from the neck, and from the hem, mm.
 
-    >>> [v / 25.4 for v in ease_pleat()]
+    >>> [round(v / 25.4, 6) for v in ease_pleat()]
     [2.0, 2.0, 3.0]
     """
     return 2 * beyond_mm, 2 * IN, 3 * IN
