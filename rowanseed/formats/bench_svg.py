@@ -97,7 +97,7 @@ def _rings(values: Named, unit: Unit) -> str:
     most = max(v for _, v in values) or 1.0
     scale = 128.0 / most
     out = []
-    for name, value in sorted(values, key=lambda v: -v[1]):
+    for _, value in sorted(values, key=lambda v: -v[1]):
         r = value * scale
         out.append(
             f'<path d="M{LEFT} 8V{8 + r:.1f}A{r:.1f} {r:.1f} 0 0 0 {LEFT + r:.1f} 8Z" fill="{PAPER}" stroke="{INK}"/>'

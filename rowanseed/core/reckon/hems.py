@@ -29,7 +29,7 @@ def double_hem(first_fold_mm: float, second_fold_mm: float) -> HemLines:
 def single_hem(fold_mm: float) -> HemLines:
     """A hem turned once by h: fold to a chalk line at 2h from the raw edge.
 
-    >>> single_hem(38.1).first_mm / 25.4   # 1 1/2 -> 3 in
+    >>> round(single_hem(38.1).first_mm / 25.4, 6)   # 1 1/2 -> 3 in
     3.0
     """
     return HemLines(2 * fold_mm, None, fold_mm)

@@ -111,7 +111,7 @@ CALCULATORS = (
         ),
         _strips,
         lambda v, r: Figure("strips", (("along", v["long"]), ("across", v["wide"]), ("strip", v["strip"]))),
-        ("make-bias-binding", "bind-neck", "bind-armholes"),
+        ("bind-neck",),
         GEOMETRY,
     ),
     Calculator(
@@ -126,7 +126,7 @@ CALCULATORS = (
         ),
         _binding,
         lambda v, r: Figure("box", (("length", r["length_mm"]), ("width", r["strip_mm"]))),
-        ("make-bias-binding", "bind-neck", "bind-armholes"),
+        ("bind-neck",),
     ),
     Calculator(
         "thread",

@@ -65,7 +65,7 @@ CALCULATORS = (
         ),
         _buttons,
         _placed,
-        ("mark-buttonholes", "sew-buttonholes"),
+        ("sew-buttonholes",),
     ),
     Calculator(
         "buttons-at-the-bust",
@@ -86,7 +86,7 @@ CALCULATORS = (
                 + [("", v["bust"] + r["below_mm"] * k) for k in range(1, round(v["count"]) - int(r["above"]))]
             ),
         ),
-        ("mark-buttonholes",),
+        ("sew-buttonholes",),
     ),
     Calculator(
         "zip",
@@ -121,6 +121,6 @@ CALCULATORS = (
         ),
         _neck,
         lambda v, r: Figure("bars", (("edge", v["edge"]), ("band", r["length_mm"]))),
-        ("attach-neck-band",),
+        ("sew-neck-band",),
     ),
 )

@@ -139,7 +139,7 @@ CALCULATORS = (
         lambda v, r: Figure(
             "folds", (("visible", v["finished"] / r["count"]), ("depth", v["depth"]), ("count", r["count"]))
         ),
-        ("fold-pleats",),
+        ("baste-pleats",),
     ),
     Calculator(
         "density",
@@ -151,7 +151,7 @@ CALCULATORS = (
         ),
         _density,
         lambda v, r: Figure("bars", (("cloth", v["cloth"]), ("covers", v["covered"]))),
-        ("fold-pleats",),
+        ("baste-pleats",),
     ),
     Calculator(
         "cartridge-pleats",
@@ -174,7 +174,7 @@ CALCULATORS = (
         ),
         _shirring,
         lambda v, r: Figure("lines", tuple((f"row {k + 1}", k * v["apart"]) for k in range(min(24, int(r["rows"]))))),
-        ("sew-shirring",),
+        (),
     ),
     Calculator(
         "circle-skirt",
@@ -202,6 +202,6 @@ CALCULATORS = (
         ),
         _cap,
         lambda v, r: Figure("bars", (("cap", v["cap"]), ("armhole", v["armhole"]))),
-        ("ease-sleeve-cap", "set-in-sleeves"),
+        ("ease-sleeve-cap",),
     ),
 )

@@ -87,7 +87,7 @@ CALCULATORS = (
         (Input("first_fold", "First fold", "length", "1/4 in"), Input("second_fold", "Second fold", "length", "1 in")),
         _double_hem,
         _chalk,
-        ("press-hem", "sew-hem", "hem-double"),
+        ("press-hem", "sew-hem"),
     ),
     Calculator(
         "single-hem",
@@ -117,7 +117,7 @@ CALCULATORS = (
         ),
         _french,
         lambda v, r: Figure("lines", (("first pass", v["first_pass"]), ("seam line", v["allowance"]))),
-        ("sew-side-seams", "sew-shoulders"),
+        ("french-first-pass", "sew-side-seams"),
     ),
     Calculator(
         "waistband",
@@ -141,10 +141,9 @@ CALCULATORS = (
             Input("finished", "Finished length", "length", "60 cm"),
             Input("top", "Top allowance", "length", "1.5 cm"),
             Input("hem", "Hem", "length", "5 cm"),
-            Input("width", "Width", "length", "80 cm"),
         ),
         _panel,
-        lambda v, r: Figure("box", (("length", r["length_mm"]), ("width", v["width"]))),
+        lambda v, r: Figure("box", (("length", r["length_mm"]), ("width", 0.7 * v["finished"]))),
     ),
     Calculator(
         "ties",
@@ -177,6 +176,6 @@ CALCULATORS = (
         ),
         _clips,
         lambda v, r: Figure("row", tuple((str(k + 1), r["every_mm"] * k) for k in range(min(40, int(r["count"]))))),
-        ("clip-neck", "attach-neck-facing"),
+        ("sew-neck-facing", "bind-neck"),
     ),
 )

@@ -1,8 +1,8 @@
 """Thread: what a stitch takes of it, by the geometry of the stitch and by handbook ratios.
 
 Ratios of thread to seam, from memory of apparel handbooks that follow the stitch types of ISO 4915:1991: lockstitch 301
-2.5, zigzag 304 7, chainstitch 401 5.5, three-thread overedge 504 14, four-thread safety 514 18. They hold for medium cloth and about 5 stitches a
-centimetre, without waste.
+2.5, zigzag 304 7, chainstitch 401 5.5, three-thread overedge 504 14, four-thread 514 18. They hold for medium cloth and about
+5 stitches a centimetre, without waste.
 """
 
 from rowanseed.core.errors import ReckonError

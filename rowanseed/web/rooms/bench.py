@@ -3,7 +3,8 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.reckon.catalogue import CALCULATORS, Calculator, reckon
+from rowanseed.core.reckon.catalogue import CALCULATORS, reckon
+from rowanseed.core.reckon.model import Calculator
 from rowanseed.store.db import NotFound
 from rowanseed.web.deps import Home, Household, page
 from rowanseed.web.forms import Form, read_form

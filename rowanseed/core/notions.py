@@ -1,0 +1,299 @@
+"""Notions worked out from the pieces: thread by seam length, zip, buttons, elastic, tape, pads, trims, needle and foot.
+
+How much of each is common practice without a published source, save where a line names one.
+"""
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.fit.seamwalk import AlterPiece, Walker
+from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.core.pattern.model import Piece, PieceShape, Seam
+from rowanseed.core.reckon.buttons import zip_to_buy
+from rowanseed.core.reckon.fullness import elastic_length
+from rowanseed.core.reckon.thread import thread_for
+
+NotionKind = Literal[
+    "thread", "overlock-thread", "zip", "buttons", "elastic", "elastic-thread", "hooks", "snaps", "stay-tape", "bias-tape",
+    "shoulder-pads", "trim", "needles", "foot",
+]  # fmt: skip
+NOTION_KINDS: tuple[NotionKind, ...] = get_args(NotionKind)
+KIND_WORDS: dict[NotionKind, str] = {
+    "thread": "Sewing thread",
+    "overlock-thread": "Overlocker thread",
+    "zip": "Zip",
+    "buttons": "Buttons",
+    "elastic": "Elastic",
+    "elastic-thread": "Elastic thread",
+    "hooks": "Hooks and eyes",
+    "snaps": "Snaps",
+    "stay-tape": "Stay tape",
+    "bias-tape": "Bias binding",
+    "shoulder-pads": "Shoulder pads",
+    "trim": "Piping, lace or braid",
+    "needles": "Machine needles",
+    "foot": "Machine foot",
+}
+COUNTED: frozenset[NotionKind] = frozenset({"buttons", "hooks", "snaps", "needles", "foot", "zip", "shoulder-pads"})
+ZIP_STEP_MM = {"cm": 20.0, "in": 25.4}
+FLY_MM = 180.0
+HIP_DOWN_MM = 200.0  # from waist to hip where the pieces do not say
+BUTTONS = 7
+PER_CARD = 3
+BODIES = 2  # front and back, each cut twice or on the fold
+
+
+@dataclass(frozen=True)
+class Notion:
+    """Something to have: an amount (mm, or a count), how it reads in the shop, and how it was worked out."""
+
+    kind: NotionKind
+    name: str
+    amount: float
+    text: str
+    reason: str
+
+    @property
+    def key(self) -> str:
+        """What tells it from the others of a make."""
+        return f"{self.kind}:{self.name}"
+
+
+@dataclass(frozen=True)
+class Need:
+    """What notions are worked out from: one garment's pieces in its size, its seams, features, the body and the cloth.
+
+    `per_card`: buttons sold together. `count`: garments that are made alike.
+    """
+
+    pieces: tuple[tuple[Piece, PieceShape], ...]
+    seams: tuple[Seam, ...]
+    features: Mapping[str, str]
+    tools: frozenset[str] = frozenset()
+    waist_mm: float | None = None
+    unit: Unit = "cm"
+    weight: str = "medium"
+    knit: bool = False
+    piled: bool = False
+    per_card: int = PER_CARD
+    count: int = 1
+
+
+def notions(need: Need) -> list[Notion]:
+    """Everything beside cloth that the garment takes, in shop order."""
+    found: list[Notion] = []
+    for rule in _RULES:
+        found += rule(need)
+    order = {kind: k for k, kind in enumerate(NOTION_KINDS)}
+    return sorted(found, key=lambda notion: order[notion.kind])
+
+
+def seam_length(need: Need) -> float:
+    """All seams and hems of one garment on the cutting line, each seam once, pairs twice, mm."""
+    shapes = {piece.number: (piece, shape) for piece, shape in need.pieces}
+    total, seen = 0.0, set[tuple[str, str]]()
+    for seam in need.seams:
+        for number, edge in seam.sides[0]:
+            if number in shapes:
+                piece, shape = shapes[number]
+                total += _edge(shape, edge) * _times(piece, shape)
+        seen |= set(seam.edges)
+    for piece, shape in need.pieces:
+        if piece.role in ("self", "contrast", "lining"):
+            hems = sum(_edge(shape, name) for name in shape.edges if "hem" in name or name == "foot")
+            total += hems * _times(piece, shape)
+            if not any(number == piece.number for number, _ in seen):
+                total += (
+                    _round(shape) * _times(piece, shape) / 2
+                )  # a piece whose seams are not declared: about half of its edge
+    return total
+
+
+def edge_length(need: Need) -> float:
+    """All raw edges of shell and contrast, mm, without folds."""
+    return sum(_round(shape) * _times(p, shape) for p, shape in need.pieces if p.role in ("self", "contrast"))
+
+
+def _times(piece: Piece, shape: PieceShape) -> int:
+    """How often an edge of a piece is sewn: once for each piece of cloth, twice where half of it lies on the fold."""
+    return piece.cut * (2 if shape.fold_edge is not None else 1)
+
+
+def _edge(shape: PieceShape, name: str) -> float:
+    if name not in shape.edges:
+        return 0.0
+    return Walker().edge_mm(AlterPiece("", shape, allowance_mm=0.0), name)
+
+
+def _round(shape: PieceShape) -> float:
+    points = (*shape.outline, shape.outline[0])
+    whole = sum(math.dist(a, b) for a, b in zip(points, points[1:]))
+    return whole - (math.dist(*shape.fold_edge) if shape.fold_edge else 0.0)
+
+
+def _thread(need: Need) -> list[Notion]:
+    seams = seam_length(need) * need.count
+    stitch = "zigzag" if need.knit and "overlocker" not in need.tools else "lockstitch"
+    # Topstitching and hems run beside seams that were counted once.
+    passes = 1.5 if need.features.get("topstitching") == "edges" else 1.15
+    takes = thread_for(seams * passes, stitch)
+    reels = max(1, math.ceil(takes / 100_000))
+    text = f"{reels} reel{'s' if reels > 1 else ''} of 100 m"
+    reason = f"{format_length(seams, 'm')} of seams and hems, {stitch}; about {takes / 1000:.0f} m of thread with ends and samples."
+    out = [Notion("thread", "to match the cloth", takes, text, reason)]
+    if "overlocker" in need.tools and need.features.get("seam-finish", "overlocked") == "overlocked":
+        edges = edge_length(need) * need.count
+        much = thread_for(edges, "overlock-3")
+        out.append(
+            Notion("overlock-thread", "three cones", much, f"{much / 1000:.0f} m on three cones",
+                   f"{format_length(edges, 'm')} of raw edges, three threads.")
+        )  # fmt: skip
+    return out
+
+
+def _zip(need: Need) -> list[Notion]:
+    closure = need.features.get("closure", "none")
+    kinds = {"invisible-zip": "invisible", "lapped-zip": "skirt", "centred-zip": "skirt", "exposed-zip": "with a metal face",
+             "fly": "trouser"}  # fmt: skip
+    if closure not in kinds:
+        return []
+    opening, why = _opening(need)
+    step = ZIP_STEP_MM["in" if need.unit == "in" else "cm"]
+    length = zip_to_buy(opening, step)
+    unit = need.unit
+    text = f"{need.count} of {format_length(length, unit)}"
+    return [Notion("zip", f"{kinds[closure]}, {format_length(length, unit)}", need.count, text,
+                   f"{why} {format_length(opening, unit)}; a longer one is shortened.")]  # fmt: skip
+
+
+def _opening(need: Need) -> tuple[float, str]:
+    """How long a zip's opening is: to its mark, else down to the hip from the waist."""
+    for _, shape in need.pieces:
+        for mark in shape.marks:
+            if "zip" in mark.name.lower():
+                return mark.at[0] - min(x for x, _ in shape.outline), "From the upper edge to the mark"
+    if need.features.get("legs") == "trousers":
+        return FLY_MM, "Trousers open by about"
+    for _, shape in need.pieces:
+        if "hip" in shape.levels and "waist" in shape.levels:
+            return shape.levels["hip"] - shape.levels["waist"], "It opens from the waist to the fullest hip,"
+    return HIP_DOWN_MM, "It opens from the waist to about the hip,"
+
+
+def _buttons(need: Need) -> list[Notion]:
+    if need.features.get("closure") != "buttons":
+        return []
+    marked = max((sum("button" in m.name.lower() for m in shape.marks) for _, shape in need.pieces), default=0)
+    each = marked or _spaced(need)
+    each += 2 if need.features.get("cuff") == "band" else 0
+    total = each * need.count
+    cards = math.ceil(total / need.per_card)
+    spare = cards * need.per_card - total
+    why = "marked on the front" if marked else "about every 9 cm (3 1/2 in) of the front"
+    why += ", and one on each cuff" if need.features.get("cuff") == "band" else ""
+    text = f"{cards} card{'s' if cards > 1 else ''} of {need.per_card}"
+    return [Notion("buttons", "", total, text, f"{total} buttons: {why}; {spare} to spare.")]
+
+
+def _spaced(need: Need) -> int:
+    fronts = [
+        _edge(shape, "centre")
+        for piece, shape in need.pieces
+        if "front" in piece.name.lower() and piece.role == "self" and "centre" in shape.edges
+    ]
+    return max(2, round((max(fronts) - 95.0) / 90.0) + 1) if fronts else BUTTONS
+
+
+def _elastic(need: Need) -> list[Notion]:
+    out = []
+    if need.features.get("waist") == "casing" and need.waist_mm:
+        length = elastic_length(need.waist_mm, 0.9, 25.0) * need.count
+        out.append(
+            Notion("elastic", "for the waist", length, both(length, need.unit),
+                   f"Nine tenths of {both(need.waist_mm, need.unit)} of waist and the join.")
+        )  # fmt: skip
+    if need.features.get("shirring", "none") != "none":
+        out.append(
+            Notion("elastic-thread", "", 1, "1 spool", "Wound by hand on several bobbins; the Bench counts them.")
+        )
+    return out
+
+
+def _small(need: Need) -> list[Notion]:
+    out = []
+    if need.features.get("closure") == "hook" or need.features.get("waist") in ("band", "facing"):
+        out.append(
+            Notion("hooks", "", need.count, f"{need.count}", "One at the top of the opening, above zip or band's end.")
+        )
+    if need.features.get("closure") == "snaps":
+        out.append(Notion("snaps", "", BUTTONS * need.count, f"{BUTTONS * need.count}", "One every 9 cm (3 1/2 in)."))
+    shoulders = [_edge(s, "shoulder") for p, s in need.pieces if p.role == "self" and "shoulder" in s.edges]
+    if shoulders and (need.knit or (need.features.get("sleeve", "none") != "none" and need.weight == "light")):
+        length = 2 * min(shoulders) * need.count
+        out.append(
+            Notion(
+                "stay-tape", "for the shoulders", length, both(length, need.unit), "The shoulder carries the garment."
+            )
+        )
+    for edge, name in (("neck", "neck"), ("armhole", "armholes")):
+        if need.features.get(edge) == "binding":
+            length = sum(_edge(s, edge) * _times(p, s) for p, s in need.pieces if p.role == "self") + 40.0
+            out.append(Notion("bias-tape", f"for the {name}", length * need.count, both(length * need.count, need.unit),
+                              "The edge, a join and its ends; the Bench cuts it from the cloth instead."))  # fmt: skip
+    if need.features.get("shoulder-pads", "none") != "none":
+        out.append(Notion("shoulder-pads", "", need.count, f"{need.count} pair", "One pair for each garment."))
+    return out
+
+
+def _machine(need: Need) -> list[Notion]:
+    sizes = {"light": "70/10", "medium": "80/12", "heavy": "100/16"}
+    kind = "ballpoint" if need.knit else "universal"
+    size = sizes.get(need.weight, "80/12")
+    out = [
+        Notion("needles", f"{kind} {size}", 1, "1 packet", "A new needle for every garment: an old one skips stitches.")
+    ]
+    feet = {
+        "invisible-zip": "invisible-zip foot",
+        "lapped-zip": "zip foot",
+        "centred-zip": "zip foot",
+        "fly": "zip foot",
+    }
+    closure = need.features.get("closure", "none")
+    if closure in feet:
+        out.append(Notion("foot", feet[closure], 1, "1", "The stitches lie close to the teeth."))
+    if closure == "buttons" and "buttonhole-foot" not in need.tools:
+        out.append(Notion("foot", "buttonhole foot", 1, "1, or sew them by hand", "Every buttonhole the same length."))
+    if need.piled and "walking-foot" not in need.tools:
+        out.append(
+            Notion("foot", "walking foot", 1, "1, or baste every seam", "Piled layers creep against each other.")
+        )
+    return out
+
+
+_RULES: Sequence[Callable[[Need], list[Notion]]] = (_thread, _zip, _buttons, _elastic, _small, _machine)
+
+
+def trim_for(
+    need: Need, edges: Sequence[tuple[str, str]], joins: int = 1, ends: int = 2, turn_mm: float = 25.0
+) -> Notion:
+    """Piping, lace or braid along edges (piece number, edge name): their length, joins and turned ends.
+
+    Raises:
+        ReckonError: no edge was chosen, or none of them is on a piece.
+    """
+    shapes = {piece.number: (piece, shape) for piece, shape in need.pieces}
+    total = sum(_edge(shapes[number][1], edge) * _times(*shapes[number]) for number, edge in edges if number in shapes)
+    if total <= 0:
+        raise ReckonError("Choose at least one edge.", "edges")
+    length = (total + (2 * joins + ends) * turn_mm) * need.count
+    names = ", ".join(f"{number} {edge}" for number, edge in edges)
+    return Notion(
+        "trim",
+        names,
+        length,
+        both(length, need.unit),
+        f"{both(total, need.unit)} of edge, {joins} joins, {ends} turned ends.",
+    )

@@ -1,0 +1,1 @@
+"""Pieces derived from others: lining, interfacing, underlining, bands and panels."""

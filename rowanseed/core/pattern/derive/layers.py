@@ -1,0 +1,80 @@
+"""Interfacing and underlining cut to another piece, and straight pieces from figures. Common practice, no published source."""
+
+from dataclasses import replace
+from typing import Literal
+
+from shapely import Polygon, box
+from shapely.geometry import JOIN_STYLE
+
+from rowanseed.core.errors import ShapeError
+from rowanseed.core.lay.model import Outline
+from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.reckon.seams import band_width, panel_length
+
+Allowance = Literal["all", "outer-off", "none"]
+BLOCK_MM = 20.0  # a block that is fused first is so much larger on every side
+
+
+def interfacing(shape: PieceShape, seam_mm: float, allowance: Allowance) -> PieceShape:
+    """Interfacing cut to a piece: with its allowances, with none on the outer edges, or with none at all (schools).
+
+    "outer-off" leaves the neck edge its allowance, since the seam there holds it; where no edge is named neck, it is as "none".
+    Raises:
+        ShapeError: the piece is narrower than its allowances.
+    """
+    if allowance == "all":
+        return shape
+    inner = Polygon(shape.outline).buffer(-seam_mm, join_style=JOIN_STYLE.mitre, mitre_limit=4.0)
+    if shape.fold_edge is not None:  # none is taken off at the fold
+        low, high = sorted(p[0] for p in shape.fold_edge)
+        axis = shape.fold_edge[0][1]
+        kept = box(low + seam_mm, axis - 1, high - seam_mm, axis + seam_mm + 1)
+        inner = inner.union(kept.intersection(Polygon(shape.outline)))
+    if inner.is_empty or inner.geom_type != "Polygon":
+        raise ShapeError("The piece is narrower than its seam allowances.", "allowance")
+    outline = _points(inner)
+    fold = None
+    if shape.fold_edge is not None:
+        axis = shape.fold_edge[0][1]
+        on = [p for p in outline if abs(p[1] - axis) < 0.5]
+        fold = (min(on), max(on)) if len(on) > 1 else None
+    return replace(shape, outline=outline, fold_edge=fold, notches=(), marks=(), lines=(), edges={})
+
+
+def block(shape: PieceShape) -> PieceShape:
+    """The block of cloth and of fusible that a small slippery piece is fused in before it is cut: 2 cm larger all round."""
+    xs, ys = [x for x, _ in shape.outline], [y for _, y in shape.outline]
+    low_y = min(ys) - (0.0 if shape.fold_edge else BLOCK_MM)
+    corners: Outline = (
+        (min(xs) - BLOCK_MM, low_y),
+        (max(xs) + BLOCK_MM, low_y),
+        (max(xs) + BLOCK_MM, max(ys) + BLOCK_MM),
+        (min(xs) - BLOCK_MM, max(ys) + BLOCK_MM),
+    )
+    return PieceShape(corners, (corners[0], corners[1]) if shape.fold_edge else None, shape.grainline)
+
+
+def underlining(shape: PieceShape) -> PieceShape:
+    """Underlining: the piece itself, sewn to it and then treated as one layer."""
+    return shape
+
+
+def band(length_mm: float, finished_mm: float, seam_mm: float) -> PieceShape:
+    """A straight band: as long as said, cut twice its finished width and two seam allowances."""
+    return _straight(length_mm, band_width(finished_mm, seam_mm))
+
+
+def panel(finished_mm: float, top_mm: float, hem_mm: float, width_mm: float) -> PieceShape:
+    """A straight panel or apron: finished length, top allowance and hem, by its width (the cloth's own for fullness)."""
+    return _straight(panel_length(finished_mm, top_mm, hem_mm), width_mm)
+
+
+def _straight(length: float, width: float) -> PieceShape:
+    if length <= 0 or width <= 0:
+        raise ShapeError("Length and width must be above 0.", "length")
+    outline: Outline = ((0.0, 0.0), (0.0, width), (length, width), (length, 0.0))
+    return PieceShape(outline, edges={"head": (0, 1), "side": (1, 2), "hem": (2, 3), "other side": (3, 0)})
+
+
+def _points(polygon: Polygon) -> Outline:
+    return tuple((round(float(x), 2), round(float(y), 2)) for x, y in polygon.simplify(0.1).exterior.coords[:-1])

@@ -1,0 +1,238 @@
+"""A lining cut from the shell's own pieces: less the facing, with an ease pleat, shorter, lower under a shoulder pad.
+
+Source: common practice, no published source: coat piece - facing as cut + two seam allowances at that edge.
+"""
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from shapely import LineString, Polygon
+from shapely.geometry import MultiPolygon
+from shapely.ops import unary_union
+
+from rowanseed.core.errors import ShapeError
+from rowanseed.core.fit.seamwalk import edge_points
+from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.pattern.model import Line, PieceShape
+
+IN = 25.4
+SEWN_LONGER_MM = 0.5 * IN
+FREE_SHORTER_MM = 0.625 * IN  # between 1/2 and 3/4 in
+ON_FOLD_MM = 0.5
+MEETS_MM = 40.0  # two edges that differ by more are not the same edge
+
+
+@dataclass(frozen=True)
+class LiningAsk:
+    """How a lining is derived from a piece of the shell.
+
+    `facing`: the facing's shape, whose edge `facing_edge` lies on the piece's edge `edge`. `pleat`: at the centre;
+    `free`: it hangs free, else it is sewn in at the hem. `hem_mm`: what the shell's hem takes; `own_hem_mm`: the free lining's own.
+    """
+
+    seam_mm: float
+    facing: PieceShape | None = None
+    edge: str = ""
+    facing_edge: str = ""
+    pleat: Literal["", "full", "tapering"] = ""
+    pleat_mm: float = IN
+    free: bool = False
+    hem_mm: float = 40.0
+    own_hem_mm: float = 25.0
+    pad_mm: float = 0.0
+
+
+def lining(shape: PieceShape, ask: LiningAsk) -> PieceShape:
+    """The lining's shape for a piece of the shell in one size.
+
+    Raises:
+        ShapeError: the facing does not lie on the piece, covers all of it, or an edge that is needed is not named.
+    """
+    made = replace(
+        shape, marks=(), notches=shape.notches, lines=tuple(line for line in shape.lines if line.kind != "fold")
+    )
+    made = _lengthened(made, _hem_change(ask))
+    if ask.pad_mm > 0:
+        made = _lowered(made, ask.pad_mm)
+    if ask.pleat:
+        made = _pleated(made, ask)
+    if ask.facing is not None:
+        made = _beside_facing(made, shape, ask)
+    return made
+
+
+def _hem_change(ask: LiningAsk) -> float:
+    """How much longer the lining is cut than the shell, mm."""
+    if ask.free:
+        return ask.own_hem_mm - ask.hem_mm - FREE_SHORTER_MM
+    return SEWN_LONGER_MM - ask.hem_mm
+
+
+def _lengthened(shape: PieceShape, by: float) -> PieceShape:
+    """The hem moved along; without a hem of that name, every point within 5 mm of the far end."""
+    names = [n for n in shape.edges if "hem" in n or n in ("foot", "point")]
+    moved: set[int] = set()
+    n = len(shape.outline)
+    for name in names:
+        first, last = shape.edges[name]
+        moved |= {(first + k) % n for k in range((last - first) % n + 1)}
+    if not moved:
+        far = max(x for x, _ in shape.outline)
+        moved = {k for k, (x, _) in enumerate(shape.outline) if x > far - 5.0}
+    outline = tuple((x + by, y) if k in moved else (x, y) for k, (x, y) in enumerate(shape.outline))
+    return _with_outline(shape, outline)
+
+
+def _lowered(shape: PieceShape, pad: float) -> PieceShape:
+    """The shoulder lowered for a pad: all of it at the point, nothing at the neck, fading down the armhole; a cap at its top."""
+    if "shoulder" in shape.edges:
+        first, last = shape.edges["shoulder"]
+        line = edge_points(shape.outline, (first, last))
+        down = {line[0]: 0.0, line[-1]: pad} if abs(line[0][1]) < abs(line[-1][1]) else {line[0]: pad, line[-1]: 0.0}
+        point = next(p for p, d in down.items() if d > 0)
+        neck = next(p for p, d in down.items() if d == 0)
+        whole = max(math.dist(neck, point), 1e-6)
+        lowered = {p: pad * math.dist(neck, p) / whole for p in line}
+        reach = 90.0  # down the armhole, within which the lowering fades
+        outline = tuple(
+            (x + lowered[(x, y)], y)
+            if (x, y) in lowered
+            else (x + pad * max(0.0, 1 - math.dist((x, y), point) / reach), y)
+            for x, y in shape.outline
+        )
+        return _with_outline(shape, outline)
+    caps = [name for name in shape.edges if "cap" in name]
+    if not caps:
+        return shape
+    ends = [i for name in caps for i in shape.edges[name]]
+    depth = max(max(shape.outline[i][0] for i in ends) - min(x for x, _ in shape.outline), 1e-6)
+    top = min(x for x, _ in shape.outline)
+    outline = tuple((x + pad * max(0.0, 1 - (x - top) / depth), y) for x, y in shape.outline)
+    return _with_outline(shape, outline)
+
+
+def _pleated(shape: PieceShape, ask: LiningAsk) -> PieceShape:
+    """The centre moved out by the pleat's half: all the way down, or from the neck to nothing at the waist."""
+    centre = shape.fold_edge
+    if centre is None and "centre" not in shape.edges:
+        raise ShapeError(
+            "An ease pleat lies at the centre: this piece has no fold edge and no edge named centre.", "pleat"
+        )
+    along = edge_points(shape.outline, shape.edges["centre"]) if "centre" in shape.edges else list(centre or ())
+    line = centre or (along[0], along[-1])
+    low, high = sorted((line[0][0], line[-1][0]))
+    waist = shape.levels.get("waist", (low + high) / 2)
+    own = {*along, *line}
+    middle = sum(y for _, y in shape.outline) / len(shape.outline)
+    out = -1.0 if line[0][1] < middle else 1.0
+
+    def beyond(x: float) -> float:
+        if ask.pleat == "full":
+            return ask.pleat_mm
+        return ask.pleat_mm * max(0.0, min(1.0, (waist - x) / max(waist - low, 1e-6)))
+
+    outline = tuple((x, y + out * beyond(x)) if (x, y) in own else (x, y) for x, y in shape.outline)
+    lines = (
+        *shape.lines,
+        Line("ease pleat", ((low, line[0][1]), (high if ask.pleat == "full" else waist, line[0][1]))),
+    )
+    fold = ((low, line[0][1] + out * beyond(low)), (high, line[0][1] + out * beyond(high))) if centre else None
+    if fold is not None and ask.pleat == "tapering":
+        fold = None  # a slanting centre is no fold: it is cut with a seam, or opened out
+    return replace(_with_outline(shape, outline), lines=lines, fold_edge=fold)
+
+
+def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> PieceShape:
+    """The lining less the facing, and two seam allowances over it at the facing's inner edge."""
+    assert ask.facing is not None
+    placed, inner = _laid_on(shell, ask)
+    covered = Polygon(placed).buffer(0)
+    kept = covered.difference(LineString(inner).buffer(2 * ask.seam_mm, cap_style="flat", join_style="mitre"))
+    # A sliver's width more at the outer edges, so that no thread of the shell stays there.
+    outer = unary_union([kept.buffer(0.4, join_style="mitre"), LineString(_outer(placed, inner)).buffer(0.8)])
+    rest = Polygon(made.outline).buffer(0).difference(outer)
+    if isinstance(rest, MultiPolygon):
+        rest = max(rest.geoms, key=lambda part: part.area)
+    if rest.is_empty or rest.area < 0.05 * Polygon(made.outline).area:
+        raise ShapeError("The facing covers this whole piece: nothing is left to line.", "facing")
+    outline = tuple((round(float(x), 2), round(float(y), 2)) for x, y in rest.simplify(0.15).exterior.coords[:-1])
+    return PieceShape(
+        outline, _fold_of(outline, made), made.grainline, (), (), made.lines, _edges_of(outline, made), made.levels
+    )
+
+
+def _outer(placed: Outline, inner: list[Point]) -> list[Point]:
+    """The facing's points that are not on its inner edge, in order."""
+    return [p for p in placed if all(math.dist(p, q) > 0.5 for q in inner[1:-1])]
+
+
+def _laid_on(shell: PieceShape, ask: LiningAsk) -> tuple[Outline, list[Point]]:
+    """The facing laid on the piece, its edge on the piece's; its outline and its inner edge there."""
+    facing = ask.facing
+    assert facing is not None
+    for name, where, shape in ((ask.edge, "the piece", shell), (ask.facing_edge, "the facing", facing)):
+        if name not in shape.edges:
+            raise ShapeError(f"There is no edge {name or 'named'} on {where}.", "facing")
+    theirs = edge_points(facing.outline, facing.edges[ask.facing_edge])
+    ours = edge_points(shell.outline, shell.edges[ask.edge])
+    a, b = np.array([theirs[0], theirs[-1]]), np.array([ours[0], ours[-1]])
+    if abs(float(np.linalg.norm(a[1] - a[0]) - np.linalg.norm(b[1] - b[0]))) > MEETS_MM:
+        raise ShapeError("The facing's edge and the piece's differ too much to lie on each other.", "facing")
+    turn = math.atan2(*(b[1] - b[0])[::-1]) - math.atan2(*(a[1] - a[0])[::-1])
+    c, s = math.cos(turn), math.sin(turn)
+    middle_a, middle_b = a.mean(axis=0), b.mean(axis=0)
+
+    def lay(p: Point) -> Point:
+        x, y = p[0] - middle_a[0], p[1] - middle_a[1]
+        return (c * x - s * y + middle_b[0], s * x + c * y + middle_b[1])
+
+    placed = tuple(lay(p) for p in facing.outline)
+    body = Polygon(shell.outline).buffer(1.0)
+    inside = [k for k, p in enumerate(placed) if body.exterior.distance(_point(p)) > 3.0]
+    if not inside:
+        raise ShapeError("The facing's inner edge does not lie inside the piece.", "facing")
+    return placed, _run(placed, inside)
+
+
+def _point(p: Point) -> LineString:
+    return LineString([p, (p[0] + 1e-6, p[1])])
+
+
+def _run(placed: Outline, inside: list[int]) -> list[Point]:
+    """The inner edge: the points inside the piece in outline order, with the point before and after them."""
+    n = len(placed)
+    gaps = [k for k in range(len(inside)) if (inside[k] - inside[k - 1]) % n > 1]
+    start = inside[gaps[0]] if gaps else inside[0]
+    order = [(start + k) % n for k in range(n) if (start + k) % n in set(inside)]
+    return [placed[(order[0] - 1) % n], *(placed[k] for k in order), placed[(order[-1] + 1) % n]]
+
+
+def _with_outline(shape: PieceShape, outline: Outline) -> PieceShape:
+    """The same shape on other points, point for point; a fold edge follows its points."""
+    moved = dict(zip(shape.outline, outline, strict=True))
+    fold = shape.fold_edge
+    if fold is not None:
+        fold = (moved.get(fold[0], fold[0]), moved.get(fold[1], fold[1]))
+    return replace(shape, outline=outline, fold_edge=fold)
+
+
+def _fold_of(outline: Outline, before: PieceShape) -> tuple[Point, Point] | None:
+    """The part of the fold that is left."""
+    if before.fold_edge is None:
+        return None
+    axis = before.fold_edge[0][1]
+    on = [p for p in outline if abs(p[1] - axis) < ON_FOLD_MM]
+    return (min(on), max(on)) if len(on) > 1 else None
+
+
+def _edges_of(outline: Outline, before: PieceShape) -> dict[str, tuple[int, int]]:
+    """The edges whose both ends are still there."""
+    at = {(round(x, 1), round(y, 1)): k for k, (x, y) in enumerate(outline)}
+    found = {}
+    for name, (i, j) in before.edges.items():
+        ends = [at.get((round(before.outline[k][0], 1), round(before.outline[k][1], 1))) for k in (i, j)]
+        if ends[0] is not None and ends[1] is not None:
+            found[name] = (ends[0], ends[1])
+    return found

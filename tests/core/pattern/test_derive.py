@@ -1,0 +1,108 @@
+"""Pieces derived from others, held against the trade's figures and plane geometry."""
+
+import pytest
+from shapely import Polygon
+
+from rowanseed.core.errors import ShapeError
+from rowanseed.core.pattern.derive.layers import band, block, interfacing, panel
+from rowanseed.core.pattern.derive.lining import LiningAsk, lining
+from rowanseed.core.pattern.model import PieceShape
+from rowanseed.demo import overshirt, waistcoat
+
+IN = 25.4
+SEAM = 0.625 * IN
+
+
+def coat(width=300.0, length=1000.0):
+    """A straight front: centre at y = 0, shoulder at x = 0."""
+    outline = ((0.0, 0.0), (0.0, 80.0), (30.0, 210.0), (250.0, width), (length, width), (length, 0.0))
+    edges = {"neck": (0, 1), "shoulder": (1, 2), "armhole": (2, 3), "side": (3, 4), "hem": (4, 5), "centre": (5, 0)}
+    return PieceShape(outline, edges=edges, levels={"waist": 420.0})
+
+
+def facing(width=100.0, length=1000.0):
+    outline = ((0.0, 0.0), (0.0, width), (length, width), (length, 0.0))
+    return PieceShape(outline, edges={"head": (0, 1), "inner": (1, 2), "hem": (2, 3), "centre": (3, 0)})
+
+
+def width_at(shape, x):
+    line = Polygon(shape.outline).intersection(
+        Polygon([(x - 0.1, -999), (x + 0.1, -999), (x + 0.1, 999), (x - 0.1, 999)])
+    )
+    _, low, _, high = line.bounds
+    return high - low
+
+
+def test_lining_is_the_coat_less_the_facing_as_cut_and_two_allowances():
+    # Common practice, no source: 5/8 + 5/8 = 1 1/4 in more than coat less facing as cut.
+    made = lining(coat(), LiningAsk(SEAM, facing(), "centre", "centre", hem_mm=40.0))
+    assert width_at(made, 600) == pytest.approx(300 - 100 + 1.25 * IN, abs=1.0)
+    assert made.edges.keys() >= {"armhole", "side"}
+
+
+def test_lining_sewn_in_is_half_an_inch_longer_than_the_finished_shell_and_free_is_shorter():
+    sewn = lining(coat(), LiningAsk(SEAM, hem_mm=40.0))
+    free = lining(coat(), LiningAsk(SEAM, hem_mm=40.0, free=True, own_hem_mm=25.0))
+    assert max(x for x, _ in sewn.outline) == pytest.approx(1000 - 40 + 0.5 * IN)
+    finished = max(x for x, _ in free.outline) - 25
+    assert 0.5 * IN <= 960 - finished <= 0.75 * IN
+
+
+def test_full_ease_pleat_adds_an_inch_all_down_the_centre_and_a_tapering_one_ends_at_the_waist():
+    full = lining(coat(), LiningAsk(SEAM, pleat="full"))
+    assert width_at(full, 300) - width_at(coat(), 300) == pytest.approx(IN, abs=0.1)
+    assert Polygon(full.outline).area - Polygon(lining(coat(), LiningAsk(SEAM)).outline).area == pytest.approx(
+        IN * (1000 - 40 + 0.5 * IN), rel=1e-3
+    )
+    tapering = lining(coat(), LiningAsk(SEAM, pleat="tapering"))
+    assert width_at(tapering, 700) <= width_at(full, 700) - 0.9 * IN + 25.4
+    assert min(y for x, y in tapering.outline if x < 1) == pytest.approx(-IN)
+
+
+def test_shoulder_is_lowered_by_the_pad_at_the_point_and_not_at_the_neck():
+    made = lining(coat(), LiningAsk(SEAM, pad_mm=12.0))
+    assert made.outline[1] == (0.0, 80.0) and made.outline[2] == (42.0, 210.0)
+
+
+def test_a_facing_that_is_not_on_the_piece_is_refused():
+    with pytest.raises(ShapeError, match="no edge"):
+        lining(coat(), LiningAsk(SEAM, facing(), "front edge", "centre"))
+    with pytest.raises(ShapeError, match="differ too much"):
+        lining(coat(), LiningAsk(SEAM, facing(length=500.0), "centre", "centre"))
+    with pytest.raises(ShapeError, match="covers this whole piece"):
+        lining(coat(), LiningAsk(2.0, facing(320.0), "centre", "centre"))
+
+
+def test_the_waistcoat_s_front_lining_meets_its_facing_with_both_allowances():
+    """The demo's own front and facing, drawn point by point: area is kept save the strip of two allowances."""
+    pattern = waistcoat.pattern()
+    by = {p.number: p.shapes["M"] for p in pattern.pieces}
+    front, faced = by["1"], by["7"]
+    made = lining(front, LiningAsk(15.0, faced, "centre", "centre", hem_mm=0.0))
+    straight = Polygon(front.outline).area - Polygon(faced.outline).area
+    assert Polygon(made.outline).is_valid
+    # the strip: 30 mm along the inner edge, and half an inch at the hem
+    assert straight < Polygon(made.outline).area < straight + 30 * 760 + 13 * 300
+
+
+def test_interfacing_without_its_allowance_ends_at_the_seam_line_and_keeps_the_fold():
+    square = PieceShape(((0, 0), (0, 100), (200, 100), (200, 0)), fold_edge=((0, 0), (200, 0)))
+    cut = interfacing(square, 15.0, "none")
+    # 200 - 2 x 15 along, 100 - 15 across: none is taken off at the fold
+    assert Polygon(cut.outline).area == pytest.approx(170 * 85) and cut.fold_edge is not None
+    assert interfacing(square, 15.0, "all") is square
+    with pytest.raises(ShapeError):
+        interfacing(PieceShape(((0, 0), (0, 20), (200, 20), (200, 0))), 15.0, "none")
+
+
+def test_interfacing_of_every_demo_collar_is_smaller_by_its_allowance():
+    for piece in overshirt.pattern().pieces_of("A", "interfacing"):
+        shape = piece.shapes["14"]
+        cut = Polygon(interfacing(shape, 10.0, "none").outline)
+        assert cut.within(Polygon(shape.outline)) and cut.area < Polygon(shape.outline).area
+
+
+def test_blocks_bands_and_panels_by_their_figures():
+    assert band(780, 40, 15).outline[2] == (780, 110)  # 2 x 40 + 2 x 15
+    assert panel(600, 15, 50, 800).outline[2] == (665, 800)
+    assert Polygon(block(band(100, 20, 10)).outline).area == pytest.approx((100 + 40) * (60 + 40))

@@ -1,0 +1,119 @@
+"""The sums against plane geometry, and every calculator's example, figure and steps."""
+
+import doctest
+import importlib
+import math
+import pkgutil
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import LineString, Polygon, box
+
+import rowanseed.core
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.lengths import MM_PER
+from rowanseed.core.reckon.bias import continuous_length, square_for, strips_from
+from rowanseed.core.reckon.buttons import through_bust
+from rowanseed.core.reckon.catalogue import CALCULATORS, figure_of, reckon
+from rowanseed.core.reckon.pleats import pleats, shirring
+from rowanseed.core.reckon.round_skirt import round_skirt
+from rowanseed.formats.bench_svg import bench_figure
+from rowanseed.formats.sewing import library
+
+IN = MM_PER["in"]
+
+
+@given(st.floats(200, 2000), st.floats(200, 2000), st.floats(20, 80))
+def test_bias_strips_lie_in_the_piece_and_never_give_more_than_its_area(a, b, strip):
+    cut = strips_from(a, b, strip, 0.0, least_mm=0.0)
+    assert cut.used <= 1 + 1e-9
+    assert cut.joined_mm <= continuous_length(a, b, strip, 0.0) + 1e-6
+    # the longest strip, drawn: a band at 45 degrees clipped to the rectangle holds it
+    longest = cut.lengths_mm[0]
+    assert longest <= math.sqrt(2) * min(a, b) + 1e-6
+    middle = (a + b) / 2
+    inside = LineString([(middle - 9999, 9999), (middle + 9999, -9999)]).intersection(box(0, 0, a, b)).length
+    assert longest <= inside + strip * 2
+
+
+def test_a_square_gives_back_the_length_it_was_worked_out_for():
+    side = square_for(6000, 40, 6)
+    assert continuous_length(side, side, 40, 6) == pytest.approx(6000)
+
+
+@pytest.mark.parametrize("share", [0.25, 0.5, 0.75, 1.0, 2.0])
+def test_the_waist_of_a_round_skirt_is_its_share_of_a_circle(share):
+    skirt = round_skirt(720, 600, share, 15, 20)
+    seam_line = skirt.waist_mm + 15
+    assert 2 * math.pi * seam_line * share == pytest.approx(720)
+    assert skirt.hem_mm - 20 - seam_line == pytest.approx(600)
+    ring = Polygon([(seam_line * math.cos(t / 500), seam_line * math.sin(t / 500)) for t in range(3142)])
+    assert ring.length * share == pytest.approx(720, rel=0.002)
+    with pytest.raises(ReckonError):
+        round_skirt(720, 600, 5, 15, 20)
+
+
+def test_pleats_add_up_and_shirring_counts_its_rows():
+    row = pleats(800, 40, 20)
+    assert row.cloth_mm == pytest.approx(800 + 20 * 2 * 20)
+    # 12 cm at half an inch: a row at 0 and 9 more; half of 90 cm each
+    assert shirring(120, 900, 0.5 * IN, 0.5, 12_000).rows == 10
+    assert shirring(120, 900, 0.5 * IN, 0.5, 4_000).bobbins == math.ceil(10 * 450 / 4000)
+
+
+def test_one_button_lies_at_the_bust_and_the_rest_are_as_even_as_can_be():
+    plan = through_bust(15, 615, 200, 7)
+    places = [15 + plan.above_mm * k for k in range(plan.above + 1)]
+    assert places[-1] == pytest.approx(200)
+    assert 200 + plan.below_mm * (6 - plan.above) == pytest.approx(615)
+    for other in range(1, 6):
+        apart = abs((200 - 15) / other - (615 - 200) / (6 - other))
+        assert abs(plan.above_mm - plan.below_mm) <= apart + 1e-9
+
+
+CHECKS = {  # values of the trade, common practice without a source
+    ("double-hem", "second_line_mm"): 2.25 * IN,
+    ("single-hem", "line_mm"): 3 * IN,
+    ("hem-that-loses", "trim_mm"): IN,
+    ("french-seam", "second_pass_mm"): 0.375 * IN,
+    ("waistband", "length_mm"): 780,
+    ("panel", "length_mm"): 665,
+    ("lining-at-facing", "width_mm"): 300 - 100 + 1.25 * IN,
+    ("ease-pleat", "whole_mm"): 2 * IN,
+    ("cartridge-pleats", "second_row_mm"): 1.125 * IN,
+    ("lining-hem", "sewn_mm"): 1000 + 0.5 * IN,
+    ("shirring", "gathered_mm"): 450,
+    ("zip", "buy_mm"): 200,
+    ("square", "along"): 0.032,
+}
+
+
+@pytest.mark.parametrize(("name", "key"), CHECKS)
+def test_check_values_of_the_trade(name, key):
+    calculator = CALCULATORS[name]
+    results = {r.key: r.value for r in reckon(name, {i.key: i.example for i in calculator.inputs})}
+    assert results[key] == pytest.approx(CHECKS[(name, key)])
+
+
+@pytest.mark.parametrize("name", CALCULATORS)
+def test_every_sum_has_a_reason_a_figure_and_steps_that_exist(name):
+    calculator = CALCULATORS[name]
+    typed = {i.key: i.example for i in calculator.inputs}
+    assert len(calculator.reason) > 15 and calculator.source
+    assert all(r.text for r in reckon(name, typed))
+    drawing = bench_figure(figure_of(calculator, typed), calculator.title, "cm")
+    assert drawing.startswith("<svg") and "nan" not in drawing and drawing.count("<") > 4
+    assert set(calculator.steps) <= {op.id for op in library().operations}
+    for key in typed:
+        with pytest.raises(ReckonError) as caught:
+            reckon(name, {**typed, key: "many"})
+        assert caught.value.field == key
+
+
+def test_the_worked_examples_in_the_core_s_docstrings_hold():
+    failed = tried = 0
+    for found in pkgutil.walk_packages(rowanseed.core.__path__, "rowanseed.core."):
+        result = doctest.testmod(importlib.import_module(found.name))
+        failed, tried = failed + result.failed, tried + result.attempted
+    assert failed == 0 and tried > 40

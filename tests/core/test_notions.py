@@ -1,0 +1,94 @@
+"""Notions from the pieces, worked by hand on straight shapes and looked at on the demo patterns."""
+
+from dataclasses import replace
+
+import pytest
+
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.notions import Need, edge_length, notions, seam_length, trim_for
+from rowanseed.core.pattern.model import Mark, Piece, PieceShape, Seam
+from rowanseed.core.reckon.thread import lockstitch_ratio
+from rowanseed.demo import overshirt, trousers
+
+PANEL = PieceShape(
+    ((0.0, 0.0), (0.0, 300.0), (600.0, 300.0), (600.0, 0.0)),
+    edges={"waist": (0, 1), "side": (1, 2), "hem": (2, 3), "centre": (3, 0)},
+    levels={"waist": 0.0, "hip": 190.0},
+)
+SKIRT = Need(
+    ((Piece("1", "Front", 2, mirrored=True), PANEL), (Piece("2", "Back", 2, mirrored=True), PANEL)),
+    (Seam(("1", "side"), ("2", "side")),),
+    {"closure": "invisible-zip", "waist": "band"},
+)
+
+
+def of(found, kind):
+    return [n for n in found if n.kind == kind]
+
+
+def test_seams_are_counted_once_and_hems_for_every_piece():
+    # two side seams of 600, and four hems of 300
+    assert seam_length(SKIRT) == pytest.approx(2 * 600 + 4 * 300)
+    assert edge_length(SKIRT) == pytest.approx(4 * 1800)
+    folded = replace(
+        SKIRT, pieces=((Piece("1", "Front", 1), replace(PANEL, fold_edge=((0.0, 0.0), (600.0, 0.0)))),), seams=()
+    )
+    assert edge_length(folded) == pytest.approx(2 * (1800 - 600))
+
+
+def test_a_zip_is_the_next_on_sale_above_its_opening():
+    (zip_,) = of(notions(SKIRT), "zip")
+    assert zip_.name == "invisible, 20 cm" and "19 cm" in zip_.reason  # waist to hip 19 cm
+    marked = replace(PANEL, marks=(Mark("end of zip", (210.0, 5.0)),))
+    longer = replace(SKIRT, pieces=((Piece("1", "Front", 2), marked),))
+    assert of(notions(longer), "zip")[0].name == "invisible, 22 cm"
+    assert not of(notions(replace(SKIRT, features={"closure": "buttons"})), "zip")
+
+
+def test_buttons_come_on_whole_cards_and_marks_are_believed_first():
+    marks = tuple(Mark(f"button {k}", (50.0 + 80 * k, 10.0)) for k in range(5))
+    shirt = replace(
+        SKIRT, pieces=((Piece("1", "Front", 2), replace(PANEL, marks=marks)),), features={"closure": "buttons"}
+    )
+    (buttons,) = of(notions(shirt), "buttons")
+    assert buttons.amount == 5 and buttons.text == "2 cards of 3" and "1 to spare" in buttons.reason
+    (four,) = of(notions(replace(shirt, count=4)), "buttons")
+    assert four.amount == 20 and four.text == "7 cards of 3"
+
+
+def test_thread_grows_with_the_seams_and_the_overlocker_asks_for_cones():
+    machine = of(notions(SKIRT), "thread")[0]
+    # 2.4 m of seams, 1.15 passes, 2.5 times, 15 % for ends
+    assert machine.amount == pytest.approx(2400 * 1.15 * 2.5 * 1.15)
+    overlocked = notions(replace(SKIRT, tools=frozenset({"overlocker"})))
+    assert of(overlocked, "overlock-thread")[0].amount == pytest.approx(7200 * 14 * 1.15)
+
+
+def test_the_handbook_ratio_of_a_lockstitch_agrees_with_its_geometry():
+    """The ratio 2.5 for stitch type 301 is from memory of apparel handbooks; geometry for two layers of 0.6 mm at 2.5 mm."""
+    assert lockstitch_ratio(2.5, 0.6) == pytest.approx(2.5, abs=0.1)
+    assert lockstitch_ratio(2.5, 3.0) > 4  # thick cloth takes far more
+
+
+def test_elastic_is_a_tenth_shorter_than_the_waist_and_joined():
+    found = notions(replace(SKIRT, features={"waist": "casing"}, waist_mm=800.0))
+    assert of(found, "elastic")[0].amount == pytest.approx(745)
+
+
+def test_trim_is_its_edges_and_every_turn():
+    lace = trim_for(SKIRT, [("1", "hem"), ("2", "hem")], joins=2, ends=0)
+    assert lace.amount == pytest.approx(4 * 300 + 4 * 25)
+    with pytest.raises(ReckonError):
+        trim_for(SKIRT, [])
+
+
+@pytest.mark.parametrize(("module", "size", "least", "most"), [(overshirt, "14", 8, 30), (trousers, "42", 6, 25)])
+def test_a_whole_garment_takes_one_or_two_reels_and_every_notion_has_its_reason(module, size, least, most):
+    """A shirt or trousers use 8 to 30 m of seams and hems, and one or two reels of 100 m: common practice, no source."""
+    pattern = module.pattern()
+    pieces = tuple((p, p.shapes[size]) for p in pattern.pieces_of("A") if size in p.shapes)
+    need = Need(pieces, pattern.seams, pattern.view("A").features, waist_mm=800.0)
+    assert least <= seam_length(need) / 1000 <= most
+    found = notions(need)
+    assert of(found, "thread")[0].text in ("1 reel of 100 m", "2 reels of 100 m")
+    assert all(len(n.reason) > 10 for n in found) and len({n.key for n in found}) == len(found)
