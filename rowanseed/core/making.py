@@ -167,6 +167,27 @@ def lay_request(
     )
 
 
+def laid_together(requests: Mapping[str, LayRequest]) -> LayRequest:
+    """Several makes of one cloth in one lay: every piece carries its make's name; cloth, spread and gap are the first one's.
+
+    Nothing is held, since what was held lay on another lay.
+    """
+    first = next(iter(requests.values()))
+
+    def own(make: str, mark: tuple[str, str]) -> tuple[str, str]:
+        return f"{make}:{mark[0]}", mark[1]
+
+    return replace(
+        first,
+        pieces=tuple(replace(p, id=f"{make}:{p.id}") for make, r in requests.items() for p in r.pieces),
+        matches=tuple(
+            replace(m, a=own(make, m.a), b=own(make, m.b)) for make, r in requests.items() for m in r.matches
+        ),
+        centres=tuple(replace(c, mark=own(make, c.mark)) for make, r in requests.items() for c in r.centres),
+        locked=(),
+    )
+
+
 def rules_of(pieces: Sequence[SizedPiece], cloth: Cloth, seams: Sequence[Seam]) -> list[tuple[str, PrintRule]]:
     """What the print should do on each garment, with the ending that the garment's pieces have in the lay."""
     garments: dict[str, dict[str, tuple[Piece, PieceShape]]] = {}

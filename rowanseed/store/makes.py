@@ -67,6 +67,9 @@ MAKES = "select * from make order by finished_on is not null, started_on desc, i
 MAKE = "select * from make where id = :id"
 GARMENTS = "select id, position, person_id, size from make_garment where make_id = :make_id order by position, id"
 CLOTHS_OF_MAKE = "select role, cloth_id from make_cloth where make_id = :make_id"
+CLOTHS_IN_USE = """
+select distinct c.cloth_id, m.name from make_cloth c join make m on m.id = c.make_id where m.finished_on is null order by m.name
+"""
 INSERT_MAKE = """
 insert into make (name, pattern_id, view, plan, started_on, demo)
 values (:name, :pattern_id, :view, :plan, :started_on, :demo)
@@ -111,6 +114,14 @@ order by n.id desc
 def makes(conn: sqlite3.Connection) -> list[Make]:
     """Every make, those under way first, newest first."""
     return [_make(conn, row) for row in conn.execute(MAKES).fetchall()]
+
+
+def cloths_in_use(conn: sqlite3.Connection) -> dict[int, tuple[str, ...]]:
+    """The cloths that makes under way are cut from, with the makes' names: they are kept for these."""
+    kept: dict[int, tuple[str, ...]] = {}
+    for row in conn.execute(CLOTHS_IN_USE):
+        kept[row["cloth_id"]] = (*kept.get(row["cloth_id"], ()), row["name"])
+    return kept
 
 
 def make(conn: sqlite3.Connection, make_id: int) -> Make:

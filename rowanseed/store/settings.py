@@ -19,6 +19,8 @@ CLEAR_DEMO = (
     "delete from pattern where demo = 1 and id not in (select pattern_id from make)",
     "delete from cloth where demo = 1 and id not in (select cloth_id from make_cloth)",
     "delete from person where demo = 1",
+    "delete from supply where demo = 1",
+    "delete from shop where demo = 1",
 )
 HAS_DEMO = """
 select exists (select 1 from make where demo = 1) or exists (select 1 from pattern where demo = 1)

@@ -29,7 +29,20 @@ from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.deps import HERE, Household, page
-from rowanseed.web.rooms import bench, cloths, envelope, makes, patterns, people, photos, seams, yardage
+from rowanseed.web.rooms import (
+    bench,
+    cloths,
+    envelope,
+    makes,
+    patterns,
+    people,
+    photos,
+    prepare,
+    seams,
+    shopping,
+    supplies,
+    yardage,
+)
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import Guard
 from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, prints, sew, wear
@@ -43,6 +56,9 @@ ROUTERS = (
     yardage,
     cloths,
     photos,
+    prepare,
+    supplies,
+    shopping,
     bench,
     settings_room,
     fit,

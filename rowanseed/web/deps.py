@@ -31,6 +31,14 @@ ROOMS = (
 )
 
 
+STARTS = (
+    *((url, name) for name, url, _ in ROOMS[1:]),
+    ("/supplies", "Cloth"),
+    ("/shops", "Cloth"),
+    ("/shopping", "Cloth"),
+)
+
+
 @dataclass(frozen=True)
 class Household:
     """The request's connection and the household's settings."""
@@ -76,7 +84,7 @@ def now() -> datetime:
 def page(request: Request, home: Household, name: str, context: Mapping[str, Any], status: int = 200) -> Response:
     """Render a template with what every page needs."""
     path = request.url.path
-    room = next((r[0] for r in ROOMS[1:] if path.startswith(r[1])), "Makes")
+    room = next((name for start, name in STARTS if path.startswith(start)), "Makes")
     shared = {
         "rooms": ROOMS,
         "room": room,

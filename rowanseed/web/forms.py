@@ -109,6 +109,12 @@ class Form:
         return self.typed.get(name) in ("on", "true", "1", "yes")
 
 
+def typed_length(text: str, unit: Unit) -> Length:
+    """A length as typed, with its unit written behind it where it was a bare number. Raises LengthError."""
+    length = parse_length(text.strip(), unit)
+    return length if not length.text[-1:].isdecimal() else _with_unit(length)
+
+
 def whole_number(text: str) -> int | None:
     """A number written in plain digits, small enough for an id; None for anything else."""
     text = text.strip()

@@ -32,7 +32,9 @@ from rowanseed.core.making import (
     sewing_facts,
     sized_pieces,
 )
+from rowanseed.core.notions import Need, Notion, notions
 from rowanseed.core.pattern.model import Pattern, Role
+from rowanseed.core.reckon.catalogue import CALCULATORS
 from rowanseed.core.sew.model import Cloth as SewCloth
 from rowanseed.core.sew.model import Garment as SewGarment
 from rowanseed.core.sew.model import Step
@@ -272,6 +274,31 @@ class MakeView:
         if not place:
             return steps
         return in_sittings(sorted(steps, key=lambda s: place.get(s.operation.id, len(place))), minutes)
+
+    @cached_property
+    def notions(self) -> list[Notion]:
+        """What the garments take beside cloth, from their pieces."""
+        if not self.sizes or any(g.size is None for g in self.make.garments):
+            return []
+        size = self.sizes[0]
+        own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
+        cloth = self.garment.cloth
+        return notions(
+            Need(
+                own, self.pattern.seams, self.garment.features, self.garment.tools, self._facts().waist_mm,
+                self.settings.unit, cloth.weight, cloth.knit, cloth.piled, count=len(self.sizes),
+            )
+        )  # fmt: skip
+
+    @cached_property
+    def figures_at(self) -> dict[str, list[str]]:
+        """What the bench worked out for this make, by the sewing step that it is used in."""
+        said: dict[str, list[str]] = {}
+        for name, text in self.make.plan.figures.items():
+            if name in CALCULATORS:
+                for step in CALCULATORS[name].steps:
+                    said.setdefault(step, []).append(f"{CALCULATORS[name].title}: {text}")
+        return said
 
     def _facts(self) -> Facts:
         person = next(iter(self.people.values()), None)

@@ -4,33 +4,46 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
 from rowanseed.core.cloth.prints import PRINT_KINDS
-from rowanseed.core.errors import LengthError
+from rowanseed.core.cloth.stash import read_wish, suits
+from rowanseed.core.errors import LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
-from rowanseed.store import cloths, db
+from rowanseed.store import cloths, db, makes
 from rowanseed.web.deps import Home, Household, page, see_other
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, typed_length
 from rowanseed.web.sett import read_bars, read_print, rows_of, swatch, typed_rows
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")
 SHELF = 60
 MOST_FLAWS = 40
-FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff")
+FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff", "opaque")
 
 
 @router.get("", name="cloths")
-def index(request: Request, home: Home, all: bool = False) -> Response:
-    """The cloths, the first shelf of them unless all are asked for."""
+def index(request: Request, home: Home, all: bool = False, wish: str = "") -> Response:
+    """The cloths, the first shelf of them unless all are asked for; with a wish, those that suit it first."""
     every = cloths.cloths(home.conn)
+    kept_for = makes.cloths_in_use(home.conn)
+    form = Form({"wish": wish}, home.unit)
+    lacks: dict[int, tuple[str, ...]] = {}
+    if wish.strip():
+        try:
+            asked = read_wish(wish, home.unit, tuple(c.cloth.fibre for c in every))
+            lacks = {c.id: suits(c.cloth, asked, ", ".join(kept_for.get(c.id, ())), home.unit).lacks for c in every}
+            every = sorted(every, key=lambda c: len(lacks[c.id]))
+        except ReckonError as error:
+            form.errors["wish"] = error.text
     shown = every if all else every[:SHELF]
-    return page(request, home, "cloths/index.html", {"cloths": shown, "more": len(every) - len(shown)})
+    context = {"cloths": shown, "more": len(every) - len(shown), "kept_for": kept_for, "lacks": lacks, "form": form,
+               "fits": sum(1 for lack in lacks.values() if not lack)}  # fmt: skip
+    return page(request, home, "cloths/index.html", context, 422 if form.errors else 200)
 
 
 @router.get("/new", name="cloth_new")
 def new(request: Request, home: Home) -> Response:
     """The form for a cloth."""
-    return _form(request, home, Form({}), None, 200)
+    return _form(request, home, Form({"opaque": "on"}), None, 200)
 
 
 @router.post("/new")
@@ -105,11 +118,14 @@ def _form(
 
 def _typed(cloth: Cloth) -> dict[str, str]:
     """A cloth as its form's fields."""
-    texts = {k: str(getattr(cloth, k)) for k in ("name", "kind", "fibre", "weight", "nap", "care", "price", "note")}
+    texts = {
+        k: str(getattr(cloth, k)) for k in ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bought")
+    }
     lengths = {
         "width": cloth.width.text,
         "selvage": cloth.selvage.text,
         "length": cloth.length.text if cloth.length else "",
+        "others": "\n".join(other.text for other in cloth.others),
     }
     shares = {
         k: f"{getattr(cloth, k) * 100:g}" if getattr(cloth, k) else ""
@@ -140,6 +156,18 @@ def _colour(form: Form, name: str, default: str) -> str:
         form.errors[name] = "Choose a colour."
         return default
     return value
+
+
+def _others(form: Form) -> tuple[Length, ...]:
+    """Further lengths of the same cloth, one a line."""
+    found = []
+    for line in form.text("others").splitlines():
+        if line.strip():
+            try:
+                found.append(typed_length(line, form.unit))
+            except LengthError as error:
+                form.errors["others"] = f"“{line.strip()[:40]}”: {error.text}"
+    return tuple(found)
 
 
 def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
@@ -189,10 +217,10 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         form.flag("piled"),
         form.flag("slippery"),
         form.flag("ravels"),
-        before.opaque if before else True,
+        form.flag("opaque"),
         form.text("care"),
         form.text("price"),
-        before.bought if before else "",
+        form.text("bought"),
         form.percent("shrink_along"),
         form.percent("shrink_across"),
         form.flag("prepared"),
@@ -203,5 +231,8 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         bars["along"],
         bars["across"],
         before.tile if before and not form.flag("drop_tile") else "",
+        _others(form),
+        before.done if before else {},
+        before.pictures if before else (),
     )
     return cloth if form.sound else None
