@@ -13,6 +13,7 @@ from fastapi.templating import Jinja2Templates
 
 from rowanseed import __version__
 from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.core.notions import KIND_WORDS
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.jobs.pool import JobPool
 from rowanseed.store import db
@@ -121,4 +122,5 @@ templates.env.filters["say"] = lambda mm, unit="cm": "–" if mm is None else fo
 templates.env.filters["both"] = both
 templates.env.filters["signed"] = _signed
 templates.env.globals["role_words"] = ROLE_WORDS
+templates.env.globals["notion_words"] = KIND_WORDS
 templates.env.globals["static"] = lambda path: f"/static/{path}?v={__version__}"

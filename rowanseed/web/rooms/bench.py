@@ -1,21 +1,44 @@
 """The bench: small calculators, worked out as one types."""
 
+from dataclasses import replace
+
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.reckon.catalogue import CALCULATORS, reckon
+from rowanseed.core.reckon import sums_cloth, sums_fastenings, sums_fullness, sums_hems, sums_linings
+from rowanseed.core.reckon.catalogue import CALCULATORS, figure_of, reckon
 from rowanseed.core.reckon.model import Calculator
-from rowanseed.store.db import NotFound
-from rowanseed.web.deps import Home, Household, page
-from rowanseed.web.forms import Form, read_form
+from rowanseed.formats.bench_svg import bench_figure
+from rowanseed.store import makes
+from rowanseed.store.db import NotFound, write
+from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.forms import Form, read_form, whole_number
 
 router = APIRouter(prefix="/bench", include_in_schema=False)
+FAMILIES = (
+    ("Hems, seams and bands", sums_hems),
+    ("Fullness", sums_fullness),
+    ("Fastenings and trims", sums_fastenings),
+    ("Linings and collars", sums_linings),
+    ("Cloth and thread", sums_cloth),
+)
+
+
+def _page(request: Request, home: Household, worked: dict[str, dict[str, object]], status: int = 200) -> Response:
+    every = {name: worked.get(name) or _worked(home, c, None) for name, c in CALCULATORS.items()}
+    families = [(title, [every[c.name] for c in family.CALCULATORS]) for title, family in FAMILIES]
+    return page(request, home, "bench/index.html", {"families": families, "makes": _makes(home)}, status)
+
+
+def _makes(home: Household) -> list[makes.Make]:
+    """Makes that a sum can be used in."""
+    return [make for make in makes.makes(home.conn) if not make.finished_on]
 
 
 @router.get("", name="bench")
 def index(request: Request, home: Home) -> Response:
     """Every calculator with its example worked out."""
-    return page(request, home, "bench/index.html", {"worked": [_worked(home, c, None) for c in CALCULATORS.values()]})
+    return _page(request, home, {})
 
 
 @router.post("/{name}", name="bench_work")
@@ -25,15 +48,36 @@ async def work(request: Request, home: Home, name: str) -> Response:
         raise NotFound("There is no such calculator.")
     form = await read_form(request, home.unit)
     worked = _worked(home, CALCULATORS[name], form)
+    status = 422 if worked["problem"] else 200
     if "HX-Request" in request.headers:
-        return page(request, home, "bench/_results.html", {"w": worked}, 422 if worked["problem"] else 200)
-    every = [worked if c.name == name else _worked(home, c, None) for c in CALCULATORS.values()]
-    return page(request, home, "bench/index.html", {"worked": every}, 422 if worked["problem"] else 200)
+        return page(request, home, "bench/_results.html", {"w": worked, "makes": _makes(home)}, status)
+    return _page(request, home, {name: worked}, status)
+
+
+@router.post("/{name}/use", name="bench_use")
+async def use(request: Request, home: Home, name: str) -> Response:
+    """Keep a sum's results in a make: they stand with the steps that use them."""
+    if name not in CALCULATORS:
+        raise NotFound("There is no such calculator.")
+    form = await read_form(request, home.unit)
+    worked = _worked(home, CALCULATORS[name], form)
+    number = whole_number(form.typed.get("make", ""))
+    if worked["problem"] or number is None:
+        return _page(request, home, {name: worked}, 422)
+    make = makes.make(home.conn, number)
+    said = "; ".join(f"{r.label} {r.text}" for r in reckon(name, form.typed, home.unit))
+    with write(home.conn):
+        makes.put_plan(home.conn, make.id, make.version, replace(make.plan, figures={**make.plan.figures, name: said}))
+    steps = CALCULATORS[name].steps
+    return see_other(request, f"/makes/{make.id}/sew" + (f"?step={steps[0]}" if steps else ""))
 
 
 def _worked(home: Household, calculator: Calculator, form: Form | None) -> dict[str, object]:
     typed = form.typed if form else {i.key: i.example for i in calculator.inputs}
+    found: dict[str, object] = {"c": calculator, "typed": typed, "results": [], "problem": None, "figure": ""}
     try:
-        return {"c": calculator, "typed": typed, "results": reckon(calculator.name, typed, home.unit), "problem": None}
+        results = reckon(calculator.name, typed, home.unit)
+        figure = bench_figure(figure_of(calculator, typed, home.unit), calculator.title, home.unit)
+        return {**found, "results": results, "figure": figure}
     except ReckonError as error:
-        return {"c": calculator, "typed": typed, "results": [], "problem": error}
+        return {**found, "problem": error}

@@ -121,7 +121,7 @@ def _read_prices(form: Form) -> tuple[Price, ...]:
             if what not in known or per not in PERS:
                 raise ValueError
             mm = typed_length(width, form.unit).mm if width else 0.0
-            found.append(Price(what, name, read_price(price), per, mm))  # type: ignore[arg-type]
+            found.append(Price(what, name, read_price(price), per, mm))
         except (ReckonError, LengthError) as error:
             form.errors["prices"] = f"{words}: {error.text}"
         except ValueError:

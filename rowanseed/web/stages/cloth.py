@@ -5,30 +5,48 @@ from dataclasses import dataclass, replace
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.cloth.shops import cost, cut_length, price_of, say_money
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.engine import SPREAD_WORDS, lay
+from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.lengths import Length, both, format_length
-from rowanseed.core.making import lay_request
-from rowanseed.store import cloths, db, makes
+from rowanseed.core.making import laid_together, lay_request
+from rowanseed.core.yardage_table import widths_for
+from rowanseed.store import cloths, db, makes, stash
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/cloth", include_in_schema=False)
-WIDTHS_MM = {"cm": (900.0, 1120.0, 1400.0, 1500.0), "in": (914.4, 1143.0, 1371.6, 1524.0)}
-KIND_OF_ROLE = {"self": "main", "contrast": "main", "lining": "lining", "interfacing": "interfacing"}
+KIND_OF_ROLE = {
+    "self": "main", "contrast": "main", "lining": "lining", "interfacing": "interfacing", "underlining": "underlining",
+}  # fmt: skip
+MOST_OWNED = 8
 
 
 @dataclass(frozen=True)
 class WidthNeed:
-    """What a role needs at one width: the lay, the length to buy, and what stands against it."""
+    """What a role needs of one cloth or at one width: the lay, the length to buy, cost and waste, and what stands against it."""
 
-    title: str
     lay_mm: float | None
     buy_text: str
     layers: str
+    waste: float
+    cost: str
     findings: tuple[Finding, ...]
+    short_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A line of the comparison: a cloth of the stash, or a width on sale; its figures are worked out one by one."""
+
+    key: str
+    title: str
+    cloth: Cloth
+    cloth_id: int | None = None
+    chosen: bool = False
 
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
@@ -65,47 +83,115 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
 
 @router.get("/needs", name="cloth_needs")
 def needs(request: Request, home: Home, make_id: int, role: str) -> Response:
-    """What a role needs from the chosen cloth and at the widths on sale, by quick lays."""
+    """The comparison of a role's cloths and widths; every line works its own figures out."""
+    view, found = _found(home, make_id, role)
+    context = {"lines": _candidates(home, found), "role": found, "view": view, "together": _sharing(home, view, found)}
+    return page(request, home, "cloth/_needs.html", context)
+
+
+@router.get("/need", name="cloth_need")
+def need(request: Request, home: Home, make_id: int, role: str, line: str) -> Response:
+    """The figures of one line, by a quick lay."""
+    view, found = _found(home, make_id, role)
+    candidate = next((c for c in _candidates(home, found) if c.key == line), None)
+    if candidate is None:
+        raise db.NotFound("There is no such cloth or width to compare.")
+    context = {"r": _need(home, view, found, candidate), "c": candidate, "role": found, "view": view}
+    return page(request, home, "cloth/_need.html", context)
+
+
+@router.get("/together", name="cloth_together")
+def together(request: Request, home: Home, make_id: int, role: str, other: int) -> Response:
+    """This make and another one of the same cloth, laid together: what one order saves."""
+    view, found = _found(home, make_id, role)
+    second = MakeView(home.conn, other, home.settings)
+    theirs = second.role(role)
+    if found.request is None or theirs is None or theirs.request is None:
+        raise db.NotFound("Both makes need their size and this cloth first.")
+    alone = {}
+    for name, request_ in ((view.make.name, found.request), (second.make.name, theirs.request)):
+        alone[name] = lay(_quick(request_)).length_mm
+    asked = {str(view.make.id): _quick(found.request), str(second.make.id): _quick(theirs.request)}
+    both_ = lay(laid_together(asked)).length_mm
+    context = {"other": second.make, "together": both_, "apart": sum(alone.values()), "alone": alone}
+    return page(request, home, "cloth/_together.html", context)
+
+
+def _quick(request: LayRequest) -> LayRequest:
+    cloth = replace(request.cloth, length_mm=None)
+    return replace(request, cloth=cloth, effort="quick", spread="best", locked=())
+
+
+def _found(home: Household, make_id: int, role: str) -> tuple[MakeView, RoleView]:
     view = MakeView(home.conn, make_id, home.settings)
     found = view.role(role)
     if found is None:
         raise db.NotFound("This view has no such cloth.")
-    rows = _needs(home, view, found)
-    return page(request, home, "cloth/_needs.html", {"rows": rows, "role": found, "view": view})
+    return view, found
 
 
-def _needs(home: Household, view: MakeView, role: RoleView) -> list[WidthNeed]:
-    pieces = role.pieces
-    if not pieces or role.findings:
+def _sharing(home: Household, view: MakeView, role: RoleView) -> list[makes.Make]:
+    """Other makes under way that are cut from the same cloth."""
+    if role.cloth is None:
         return []
-    rows = []
-    if role.cloth is not None:
-        rows.append(
-            _need(home, view, role, role.cloth.cloth, f"{role.cloth.cloth.name}, {role.cloth.cloth.width.text}")
-        )
+    return [
+        make
+        for make in makes.makes(home.conn)
+        if make.id != view.make.id and not make.finished_on and make.cloths.get(role.role) == role.cloth.id
+    ]
+
+
+def _candidates(home: Household, role: RoleView) -> list[Candidate]:
+    """The chosen cloth, the others of its kind in the stash, and the widths on sale."""
+    if not role.pieces or role.findings:
+        return []
+    kind = KIND_OF_ROLE.get(role.role, "main")
+    lines = []
+    stash_ = [c for c in cloths.cloths(home.conn) if c.cloth.kind == kind]
+    own = role.cloth.id if role.cloth else None
+    for stored in sorted(stash_, key=lambda c: c.id != own)[:MOST_OWNED]:
+        title = f"{stored.cloth.name}, {stored.cloth.width.text}"
+        lines.append(Candidate(f"cloth-{stored.id}", title, stored.cloth, stored.id, stored.id == own))
+    if role.cloth is not None and all(line.cloth_id != own for line in lines):
+        title = f"{role.cloth.cloth.name}, {role.cloth.cloth.width.text}"
+        lines.insert(0, Candidate(f"cloth-{role.cloth.id}", title, role.cloth.cloth, role.cloth.id, True))
     base = role.cloth.cloth if role.cloth else Cloth("on sale", Length(0.0, "", "cm"), Length(10.0, "1 cm", "cm"))
-    for mm in WIDTHS_MM[home.settings.unit]:
+    for mm in widths_for(role.role, home.unit):
         width = Length(mm, format_length(mm, home.unit), home.unit)
-        on_sale = replace(base, width=width, length=None, prepared=False)
-        rows.append(_need(home, view, role, on_sale, f"{width.text} wide, on sale"))
-    return rows
+        on_sale = replace(base, name="", width=width, length=None, others=(), prepared=False, flaws=())
+        lines.append(Candidate(f"width-{round(mm)}", f"{width.text} wide, on sale", on_sale))
+    return lines
 
 
-def _need(home: Household, view: MakeView, role: RoleView, cloth: Cloth, title: str) -> WidthNeed:
-    plan = replace(view.make.plan, effort="quick", spread="best")
-    found = lay(lay_request(role.pieces, cloth, plan, length_in_hand=False, seams=view.pattern.seams))
+def _need(home: Household, view: MakeView, role: RoleView, line: Candidate) -> WidthNeed:
+    plan = replace(view.make.plan, effort="quick", spread="best", locked={})
+    found = lay(lay_request(role.pieces, line.cloth, plan, length_in_hand=False, seams=view.pattern.seams))
     if found.failed:
-        return WidthNeed(title, None, "does not fit this width", "", found.findings)
-    shrink = 0.0 if cloth.prepared else cloth.shrink_along
+        return WidthNeed(None, "does not fit this width", "", 0.0, "", found.findings)
+    shrink = 0.0 if line.cloth.prepared else line.cloth.shrink_along
     buy = length_to_buy(found.length_mm, shrink, home.settings.straighten_mm, home.settings.step)
-    findings = list(found.findings)
-    if cloth.length is not None:
-        have = cloth.for_lay().length_mm or 0.0
+    findings, short = list(found.findings), 0.0
+    if line.cloth.length is not None:
+        have = line.cloth.for_lay().length_mm or 0.0
+        short = max(0.0, found.length_mm - have)
         text = (
-            f"Enough: {both(have - found.length_mm, home.unit)} is left."
-            if have >= found.length_mm
-            else f"{both(found.length_mm - have, home.unit)} too short."
+            f"{both(short, home.unit)} too short."
+            if short
+            else f"Enough: {both(have - found.length_mm, home.unit)} is left."
         )
-        findings.append(Finding("note" if have >= found.length_mm else "stop", "in-hand", text))
-    layers = SPREAD_WORDS[found.spread]
-    return WidthNeed(title, found.length_mm, buy.text, layers, tuple(findings))
+        findings.append(Finding("stop" if short else "note", "in-hand", text))
+    kind = KIND_OF_ROLE.get(role.role, "main")
+    cost_ = "" if line.cloth.length is not None else _cheapest(home, kind, line, buy.mm)
+    return WidthNeed(
+        found.length_mm, buy.text, SPREAD_WORDS[found.spread], 1.0 - found.utilisation, cost_, tuple(findings), short
+    )
+
+
+def _cheapest(home: Household, kind: str, line: Candidate, buy_mm: float) -> str:
+    """What the length costs in each shop that has a price for it."""
+    said = []
+    for stored in stash.shops(home.conn):
+        price = price_of(stored.shop, kind, line.cloth.name, line.cloth.width.mm)
+        if price is not None:
+            said.append(f"{say_money(cost(price, cut_length(buy_mm, stored.shop)), stored.shop)} at {stored.shop.name}")
+    return "; ".join(said)
