@@ -4,11 +4,13 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, datetime, timedelta
+from decimal import Decimal
 from pathlib import Path
 from typing import cast
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prints import Bar, Print
+from rowanseed.core.cloth.shops import Price, Shop
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.record import FitNote
 from rowanseed.core.lay.engine import lay
@@ -27,9 +29,10 @@ from rowanseed.core.pattern.model import Pattern, Role
 from rowanseed.core.plan import Plan
 from rowanseed.core.sew.model import Garment
 from rowanseed.core.sew.order import sequence
+from rowanseed.core.shopping import Supply
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.formats.sewing import library
-from rowanseed.store import cloths, db, fitnotes, makes, patterns, people
+from rowanseed.store import cloths, db, fitnotes, makes, patterns, people, stash
 from rowanseed.store.makes import Make
 from rowanseed.store.settings import settings
 
@@ -48,6 +51,24 @@ PEOPLE = (
 )  # fmt: skip
 
 
+SUPPLIES = (
+    Supply("thread", "to match the cloth", 100_000.0, "leaf green"),
+    Supply("buttons", "", 9, "horn, 15 mm"),
+    Supply("needles", "universal 80/12", 1, "half a packet"),
+    Supply("elastic", "for the waist", 1500.0),
+)
+SHOPS = (
+    Shop(
+        "The corner draper", "€", "10 cm",
+        (
+            Price("main", "", Decimal("14.50"), "m", 1500.0), Price("main", "", Decimal("11.00"), "m", 1120.0),
+            Price("main", "", Decimal("13.00"), "m", 1400.0), Price("lining", "", Decimal("7.90"), "m"),
+            Price("interfacing", "", Decimal("5.20"), "m"), Price("buttons", "", Decimal("0.80"), "each"),
+            Price("zip", "", Decimal("3.40"), "each"),
+        ),
+    ),
+    Shop("Yard & Ell", "$", "1/4 yd", (Price("main", "", Decimal("16.00"), "yd", 1524.0),)),
+)  # fmt: skip
 GROWN = (
     (700, {"bust": "61 cm", "waist": "56 cm", "hip": "63 cm", "height": "115 cm"}),
     (430, {"bust": "63 cm", "waist": "57.5 cm", "hip": "66 cm", "height": "121 cm"}),
@@ -111,6 +132,10 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
     with db.write(conn):
         folk = _add_people(conn, today)
         cloth_ids = {key: cloths.add_cloth(conn, cloth, demo=True) for key, cloth in _cloths().items()}
+        for supply in SUPPLIES:
+            stash.add_supply(conn, supply, demo=True)
+        for shop in SHOPS:
+            stash.add_shop(conn, shop, demo=True)
         pattern_ids = {
             "shirt": patterns.add_pattern(conn, overshirt.pattern(), demo=True),
             "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),

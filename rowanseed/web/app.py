@@ -32,6 +32,7 @@ from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import (
     bench,
     cloths,
+    derive,
     envelope,
     makes,
     patterns,
@@ -54,6 +55,7 @@ ROUTERS = (
     patterns,
     seams,
     yardage,
+    derive,
     cloths,
     photos,
     prepare,

@@ -1,0 +1,245 @@
+"""Cloth, yardage and shopping as a user meets them: forms without script, errors beside their fields, nothing lost."""
+
+import csv
+import io
+import re
+import time
+from dataclasses import replace
+
+import pytest
+from PIL import Image
+
+from rowanseed.store import cloths, db, makes, patterns
+
+
+def version(text):
+    return re.search(r'name="version" value="(\d+)"', text)[1]
+
+
+def test_a_wish_puts_what_suits_first_and_says_what_the_others_lack(client):
+    text = client.get("/cloths?wish=at least 2 m, 140 wide, opaque").text
+    assert "Suits" in text and "too narrow" in text
+    assert text.index("Suits") < text.index("too narrow")
+    wrong = client.get("/cloths?wish=2 m, glittery")
+    assert wrong.status_code == 422 and "is not understood" in wrong.text and 'value="2 m, glittery"' in wrong.text
+
+
+def test_cloth_says_for_which_make_it_is_kept(client):
+    text = client.get("/cloths").text
+    assert "Kept for Corduroy trousers" in text and "Kept for First overshirt" not in text  # that one is finished
+
+
+def test_further_lengths_and_opacity_are_kept(client):
+    page = client.get("/cloths/1").text
+    fields = {"name": "Leaf", "width": "150 cm", "length": "1 m", "others": "40 cm\n2 1/2 yd", "version": version(page)}
+    client.post("/cloths/1", data={**fields, "kind": "main"})
+    again = client.get("/cloths/1").text
+    assert "40 cm\n2 1/2 yd" in again and 'id="f-opaque" name="opaque">' in again
+    bad = client.post("/cloths/1", data={**fields, "others": "much", "version": version(again)})
+    assert bad.status_code == 422 and "“much”" in bad.text
+
+
+def test_tasks_are_dated_and_the_last_one_makes_the_cloth_prepared(client):
+    for _ in range(9):
+        page = client.get("/cloths/7/prepare").text
+        left = re.search(
+            r'name="task" value="([a-z-]+)"><input type="hidden" name="done" value="on"><button class="btn btn-sm btn-next"',
+            page,
+        )
+        if left is None:
+            break
+        client.post("/cloths/7/prepare", data={"task": left[1], "done": "on", "version": version(page)})
+    assert "It is prepared." in page and "Done on 20" in page
+    client.post("/cloths/7/prepare", data={"task": "wash", "done": "", "version": version(page)})
+    assert "1 to do before it is cut" in client.get("/cloths/7/prepare").text
+    assert client.post("/cloths/7/prepare", data={"task": "fly", "version": "1"}).status_code == 404
+
+
+def test_the_square_goes_into_every_length_and_a_missing_side_is_asked_for(client):
+    page = client.get("/cloths/7/prepare").text
+    sides = {"before_along": "10 in", "before_across": "10 in", "after_along": "9 1/2 in", "after_across": "10 in"}
+    wrong = client.post("/cloths/7/square", data={**sides, "after_along": "", "version": version(page)})
+    assert wrong.status_code == 422 and 'id="after_along-error"' in wrong.text and 'value="10 in"' in wrong.text
+    client.post("/cloths/7/square", data={**sides, "version": version(page)})
+    assert "<b>5.0 %</b> along" in client.get("/cloths/7/prepare").text
+    low = client.post("/cloths/7/square", data={**sides, "after_along": "1 in", "version": version(page)})
+    assert "Measure again" in low.text
+
+
+def test_a_picture_is_added_made_anew_and_taken_away(client):
+    out = io.BytesIO()
+    Image.new("RGB", (80, 60), "#8A9A7B").save(out, "PNG")
+    page = client.get("/cloths/1/prepare").text
+    client.post(
+        "/cloths/1/picture", data={"version": version(page)}, files={"file": ("x.png", out.getvalue(), "image/png")}
+    )
+    text = client.get("/cloths/1/prepare").text
+    name = re.search(r'src="/photos/([0-9a-f]+\.jpg)"', text)[1]
+    assert client.get(f"/photos/{name}").status_code == 200
+    client.post("/cloths/1/picture/drop", data={"picture": name, "version": version(text)})
+    assert name not in client.get("/cloths/1/prepare").text
+    bad = client.post("/cloths/1/picture", data={"version": "9"}, files={"file": ("x.png", b"no", "image/png")})
+    assert bad.status_code == 422 and "not a photograph" in bad.text
+
+
+def filled(client, url):
+    end = time.monotonic() + 120
+    while client.app.state.jobs.waiting_for(str(client.app.state.database)):
+        assert time.monotonic() < end
+        time.sleep(0.1)
+    return client.get(url).text
+
+
+def test_the_yardage_table_fills_is_kept_and_is_worked_out_anew_only_where_a_piece_changed(client, demo_path):
+    url = "/patterns/1/yardage?view=A&role=interfacing"
+    assert "Work out the 28 figures" in client.get(url).text
+    client.post("/patterns/1/yardage/fill", data={"view": "A", "role": "interfacing"})
+    text = filled(client, url)
+    assert "Work out" not in text and text.count("<b>") >= 28
+    lines = list(csv.DictReader(io.StringIO(client.get("/patterns/1/yardage/table.csv?view=A&role=interfacing").text)))
+    assert len(lines) == 28
+    narrow = [float(r["lay_mm"]) for r in lines if r["width_mm"] == "560.0" and r["class"] == "without nap"]
+    wide = [float(r["lay_mm"]) for r in lines if r["width_mm"] == "900.0" and r["class"] == "without nap"]
+    assert all(a > b for a, b in zip(narrow, wide, strict=True)) and narrow[0] < narrow[-1]
+    conn = db.connect(demo_path)
+    stored = patterns.pattern(conn, 1)
+    band = next(p for p in stored.pattern.pieces if p.number == "11")
+    shape = band.shapes["14"]
+    longer = replace(shape, outline=tuple((x * 1.1, y) for x, y in shape.outline), fold_edge=None)
+    with db.write(conn):
+        patterns.put_piece(conn, 1, stored.version, replace(band, shapes={**band.shapes, "14": longer}))
+    conn.close()
+    assert "Work out the other 4 figures" in client.get(url).text
+
+
+def test_what_the_envelope_prints_is_held_against_the_lays(client):
+    page = client.get("/patterns/1/envelope").text
+    sizes = re.findall(r'name="size" value="([^"]*)"', page)
+    assert sizes
+    form = {"name": "Overshirt", "garment": "top", "views": "A\nB", "version": version(page), "size": sizes,
+            "printed": "A; 14; 90 cm; 90 cm"}  # fmt: skip
+    wrong = client.post("/patterns/1/envelope", data={**form, "printed": "A, 14, much"})
+    assert wrong.status_code == 422 and "parted by semicolons" in wrong.text and "A, 14, much" in wrong.text
+    assert client.post("/patterns/1/envelope", data=form).status_code == 200
+    client.post("/patterns/1/yardage/fill", data={"view": "A", "role": "interfacing"})
+    text = filled(client, "/patterns/1/yardage?view=A&role=interfacing")
+    assert "printed 90 cm" in text and "Against the envelope" in text
+
+
+def test_cloths_are_compared_line_by_line_with_cost_and_waste(client):
+    table = client.get("/makes/2/cloth/needs?role=self").text
+    lines = re.findall(r"line=([a-z]+-\d+)", table)
+    assert lines[0].startswith("cloth-") and "width-1500" in lines
+    own = client.get(f"/makes/2/cloth/need?role=self&line={lines[0]}").text
+    assert "Enough:" in own or "too short" in own
+    sale = client.get("/makes/2/cloth/need?role=self&line=width-1500").text
+    assert re.search(r"€ \d+\.\d\d at The corner draper", sale) and " %</td>" in sale
+    assert client.get("/makes/2/cloth/need?role=self&line=width-3").status_code == 404
+
+
+def test_two_makes_of_one_cloth_are_laid_together(client):
+    client.post("/makes/5/cloth", data={"role": "interfacing", "cloth": "5"})
+    table = client.get("/makes/2/cloth/needs?role=interfacing").text
+    other = re.search(r"together\?role=interfacing&(?:amp;)?other=(\d+)", table)[1]
+    said = client.get(f"/makes/2/cloth/together?role=interfacing&other={other}").text
+    together, apart = (float(v) for v in re.findall(r"([\d.]+) cm \(", said)[:2])
+    assert together <= apart + 0.2
+
+
+def test_the_shopping_list_counts_all_makes_less_the_stash_and_is_ticked(client):
+    text = client.get("/shopping").text
+    assert "in the stash" in text and "Buttons" in text
+    lines = list(csv.DictReader(io.StringIO(client.get("/shopping/list.csv").text)))
+    thread = next(r for r in lines if r["what"].startswith("Sewing thread"))
+    assert (
+        "Corduroy trousers" in thread["for"]
+        and "Leaf overshirt" in thread["for"]
+        and "First overshirt" not in thread["for"]
+    )
+    key = re.search(r'name="key" value="(buttons:[^"]*)"', text)[1]
+    client.post("/shopping/tick", data={"key": key, "done": "on", "shop": "0"})
+    assert 'aria-pressed="true"' in client.get("/shopping").text
+    priced = client.get("/shopping?shop=1").text
+    assert "€" in priced and "Still to pay" in priced
+    client.post("/shopping/new")
+    assert 'aria-pressed="true"' not in client.get("/shopping").text
+
+
+def test_a_cloth_still_to_be_bought_is_on_the_list_with_its_length(client):
+    lines = list(csv.DictReader(io.StringIO(client.get("/shopping/list.csv").text)))
+    lining = next(r for r in lines if r["what"] == "Slate lining")
+    assert lining["aisle"] == "Lining" and re.fullmatch(r"\d\.\d0 m", lining["to_buy"])
+
+
+def test_supplies_are_added_used_up_and_wrong_ones_refused_beside_their_field(client):
+    bad = client.post("/supplies", data={"kind": "elastic", "name": "soft", "amount": "some"})
+    assert bad.status_code == 422 and 'id="amount-error"' in bad.text and 'value="soft"' in bad.text
+    client.post("/supplies", data={"kind": "snaps", "name": "brass", "amount": "12"})
+    text = client.get("/supplies").text
+    assert "brass" in text
+    number = re.findall(r"/supplies/(\d+)/amount", text)[-1]
+    client.post(f"/supplies/{number}/amount", data={"amount": "", "version": "1"})
+    assert client.get("/supplies").text.count("/amount") == text.count("/amount") - 1
+
+
+def test_shops_keep_their_steps_and_prices(client):
+    bad = client.post("/shops", data={"name": "Ell", "step": "1 m", "prices": "main; ; 150 cm; dear; m"})
+    assert bad.status_code == 422 and "Write a price" in bad.text and "dear" in bad.text
+    client.post("/shops", data={"name": "Ell", "currency": "£", "step": "1 m", "prices": "main; ; 150 cm; 9.5; m"})
+    assert "£" in client.get("/makes/2/cloth/need?role=self&line=width-1500").text
+
+
+def test_a_lining_is_derived_from_the_waistcoat_s_front_and_put_into_the_pattern(client):
+    page = client.get("/patterns/3/derive").text
+    form = {"kind": "lining", "version": version(page), "number": "20", "name": "Front lining, derived",
+            "source": "1", "facing": "7",
+            "edge": "centre", "facing_edge": "centre", "hem": "0 cm", "pleat": "", "pad": "0 cm"}  # fmt: skip
+    shown = client.post("/patterns/3/derive", data=form)
+    assert shown.status_code == 200 and "Put it into the pattern" in shown.text and "<svg" in shown.text
+    client.post("/patterns/3/derive", data={**form, "keep": "on"})
+    assert "Front lining, derived" in client.get("/patterns/3").text
+    wrong = client.post("/patterns/3/derive", data={**form, "number": "21", "facing_edge": "rim"})
+    assert wrong.status_code == 422 and "There is no edge rim on the facing" in wrong.text
+    twice = client.post("/patterns/3/derive", data={**form, "number": "1"})
+    assert "There is a piece of this number already" in twice.text
+
+
+@pytest.mark.parametrize(("kind", "more"), [("band", {"seam": "1 cm"}), ("panel", {"top": "1.5 cm", "hem": "5 cm"})])
+def test_bands_and_panels_are_drawn_from_figures(client, kind, more):
+    form = {
+        "kind": kind,
+        "version": "1",
+        "number": "30",
+        "name": "Tie",
+        "long": "90 cm",
+        "wide": "3 cm",
+        "cut": "2",
+        **more,
+    }
+    shown = client.post("/patterns/2/derive", data=form).text
+    assert "Cut 2 of self" in shown
+    assert client.post("/patterns/2/derive", data={**form, "long": "long"}).status_code == 422
+
+
+def test_a_sum_is_used_in_a_make_and_stands_with_its_step(client):
+    used = client.post("/bench/gathers/use", data={"loose": "180 cm", "finished": "90 cm", "make": "2"})
+    assert used.status_code == 200
+    client.post("/bench/double-hem/use", data={"first_fold": "1/4 in", "second_fold": "1 in", "make": "2"})
+    assert "Hem turned twice: First chalk line" in client.get("/makes/2/sew?step=press-hem").text
+    bad = client.post("/bench/gathers/use", data={"loose": "9 cm", "finished": "90 cm", "make": "2"})
+    assert bad.status_code == 422 and "at least as long" in bad.text
+
+
+def test_the_lay_warns_while_the_cloth_is_not_prepared(client, demo_path):
+    conn = db.connect(demo_path)
+    number = makes.make(conn, 1).cloths["self"]
+    assert not cloths.cloth(conn, number).cloth.prepared
+    conn.close()
+    assert "is not prepared yet" in client.get("/makes/1/lay").text
+    assert "is not prepared yet" not in client.get("/makes/3/lay").text
+
+
+@pytest.mark.parametrize("url", ["/shopping", "/supplies", "/shops", "/cloths?wish=1 m"])
+def test_the_rooms_of_an_empty_household_answer(empty, url):
+    answer = empty.get(url)
+    assert answer.status_code == 200 and '<main id="main"' in answer.text
