@@ -42,6 +42,7 @@ bench: dev
 	$(BIN)/python -m bench.run
 	$(BIN)/python -m bench.alter
 	$(BIN)/python -m bench.prints
+	$(BIN)/python -m bench.yardage
 
 screenshots: dev
 	sh scripts/need_chromium.sh

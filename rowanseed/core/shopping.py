@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from rowanseed.core.cloth.shops import Shop, cost, cut_length, price_of, say_cut, say_money
-from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.core.lengths import Unit, both
 from rowanseed.core.notions import COUNTED, KIND_WORDS, Notion, NotionKind
 
 AISLES = ("Cloth", "Lining", "Interfacing", "Underlining", "Thread", "Fastenings", "Elastic, tape and trim", "Machine")
@@ -154,7 +154,7 @@ def _count(kind: NotionKind, amount: float, unit: Unit) -> str:
         reels = max(1, -(-round(amount) // 100_000))
         return f"{reels} reel{'s' if reels > 1 else ''} of 100 m"
     if kind == "overlock-thread":
-        return f"{format_length(amount, 'm')} on three cones"
+        return f"{amount / 1000:.0f} m on three cones"
     return f"{round(amount)}" if kind in COUNTED or kind == "elastic-thread" else both(amount, unit)
 
 

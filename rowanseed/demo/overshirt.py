@@ -2,7 +2,18 @@
 
 from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points, path_length
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Line, Mark, Notch, Pattern, Piece, PieceShape, Seam, View
+from rowanseed.core.pattern.model import (
+    EnvelopeSize,
+    Line,
+    Mark,
+    Notch,
+    Pattern,
+    Piece,
+    PieceShape,
+    Printed,
+    Seam,
+    View,
+)
 from rowanseed.demo.drafting import Draft, box, finished_mm, solved
 
 BUST_IN = {"8": 32.0, "10": 33.5, "12": 35.0, "14": 37.0, "16": 39.0, "18": 41.0, "20": 43.0}
@@ -215,4 +226,10 @@ def pattern() -> Pattern:
         pieces,
         "7 buttons of 15 mm, thread, light fusible interfacing",
         seams=SEAMS,
+        printed=tuple(
+            Printed(
+                "A", ("12", "14", "16"), Length(w, f"{w / 10:g} cm", "cm"), Length(mm, f"{mm / 1000:.2f} m", "m"), nap
+            )
+            for w, mm, nap in ((1120.0, 2200.0, False), (1500.0, 1700.0, False), (1500.0, 1700.0, True))
+        ),
     )

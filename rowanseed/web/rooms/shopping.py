@@ -31,7 +31,7 @@ def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
             line, why = _cloth(view, role)
             if line is not None:
                 lines.append(line)
-            elif why:
+            elif why[1]:
                 open_.append((make.name, f"/makes/{make.id}/{why[0]}", why[1]))
         lines += [from_notion(make.name, notion) for notion in view.notions]
     return lines, open_

@@ -1,0 +1,51 @@
+"""The shopping list and the shops' steps, worked by hand."""
+
+from decimal import Decimal
+
+import pytest
+
+from rowanseed.core.cloth.shops import Price, Shop, cost, cut_length, price_of, read_price, say_cut
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.shopping import Supply, Wanted, shopping_list, total
+
+SHOP = Shop("Ell", "€", "25 cm", (
+    Price("main", "", Decimal("10"), "m"), Price("main", "", Decimal("12"), "m", 1500.0),
+    Price("main", "Leaf", Decimal("9"), "m"), Price("zip", "", Decimal("3"), "each"),
+))  # fmt: skip
+
+
+def zip_for(make):
+    return Wanted(make, "zip", "invisible, 20 cm", 1, "1 of 20 cm", "from waist to hip")
+
+
+def test_a_shop_cuts_up_to_its_step_and_asks_its_most_particular_price():
+    assert cut_length(1760, SHOP) == 2000 and say_cut(2000, SHOP) == "2.00 m"
+    assert cut_length(914.4, Shop("x", step="1/8 yd")) == pytest.approx(914.4)
+    assert price_of(SHOP, "main", "Leaf", 1500).price == 9
+    assert price_of(SHOP, "main", "Bark", 1480).price == 12
+    assert price_of(SHOP, "main", "Bark", 1120).price == 10
+    assert price_of(SHOP, "lining", "") is None
+    assert cost(Price("main", "", Decimal("16"), "yd"), 914.4 * 1.25) == Decimal("20.00")
+    assert read_price("12,50") == Decimal("12.50")
+    for bad in ("", "dear", "-3", "NaN"):
+        with pytest.raises(ReckonError):
+            read_price(bad)
+
+
+def test_alike_notions_of_several_makes_are_one_line_and_the_stash_is_taken_off_once():
+    stash = [Supply("zip", "invisible, 20 cm", 1)]
+    (line,) = shopping_list([zip_for("Skirt"), zip_for("Dress")], stash, "cm", SHOP)
+    assert line.makes == ("Skirt", "Dress") and line.text == "1" and line.covered == "1 in the stash"
+    assert line.money == Decimal("3.00")
+    (covered,) = shopping_list([zip_for("Skirt")], stash, "cm")
+    assert not covered.needed and covered.covered == "in the stash"
+
+
+def test_needles_are_bought_once_and_lines_stand_in_shop_order():
+    needle = [Wanted(m, "needles", "universal 80/12", 1, "1 packet", "") for m in ("A", "B")]
+    cloth = Wanted("A", "cloth", "Leaf", 1760.0, "1.80 m", "the lay", "main", 1500.0)
+    lines = shopping_list([*needle, zip_for("A"), cloth], [], "cm", SHOP)
+    assert [line.aisle for line in lines] == ["Cloth", "Fastenings", "Machine"]
+    assert lines[0].text == "2.00 m" and lines[0].price == "€ 18.00"
+    assert lines[2].optional and lines[2].makes == ("A", "B") and lines[2].text == "1"
+    assert total(lines, {}) == Decimal("21.00") and total(lines, {lines[0].key: 1}) == Decimal("3.00")
