@@ -36,7 +36,7 @@ test: dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
-	$(BIN)/pytest
+	$(BIN)/pytest -n auto --dist loadfile
 
 bench: dev
 	$(BIN)/python -m bench.run

@@ -113,7 +113,7 @@ def against_printed(printed: Printed, cells: Iterable[tuple[CellKey, Cell]], buy
     much = both(abs(apart), unit)
     if apart > 0:
         nap = same.get("one-way", 0.0)
-        if not printed.one_way and nap and abs(printed.length.mm - nap) < apart:
+        if not printed.one_way and nap and abs(printed.length.mm - nap) < apart / 2:
             return f"The envelope asks {much} more: about what cloth with a nap takes, which it leaves unsaid."
         return f"The envelope asks {much} more: it prints one figure for several sizes, and its layout is not the shortest."
     if printed.one_way and same.get("either-way", 0.0) <= printed.length.mm:
