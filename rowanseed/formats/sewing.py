@@ -7,9 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.sew.model import Feature, Library, Need, Operation, Phase, Place
+from rowanseed.core.sew.model import PHASES, Feature, Library, Need, Operation, Phase, Place
 from rowanseed.core.sew.numbers import SUMS
 
+FILES = ("basics.toml", "shaping.toml", "necks.toml", "sleeves.toml", "pockets.toml", "closures.toml", "inside.toml",
+         "finishes.toml", "cloths.toml")  # fmt: skip
 Words = Annotated[str, Field(min_length=3)]
 Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$")]
 
@@ -46,10 +48,13 @@ class OperationEntry(_Strict):
     when: list[str] = []
     any: list[str] = []
     needs: list[NeedEntry] = []
+    before: list[NeedEntry] = []
     numbers: list[Literal[tuple(SUMS)]] = []  # type: ignore[valid-type]
     checks: list[Words] = []
     wrong: list[tuple[Words, Words]] = []
     cautions: list[Words] = []
+    carry_on: bool = False
+    wait_hours: Annotated[int, Field(ge=0, le=168)] = 0
 
 
 def _text(name: str) -> str:
@@ -60,11 +65,21 @@ def _text(name: str) -> str:
 def library() -> Library:
     """The sewing library. Raises pydantic.ValidationError when a content file breaks its schema."""
     features = tomllib.loads(_text("features.toml"))
-    operations = tomllib.loads(_text("operations.toml"))["operation"]
+    entries = [
+        OperationEntry.model_validate(raw)
+        for name in FILES
+        for raw in tomllib.loads(_text(f"operations/{name}"))["operation"]
+    ]
+    # What has to come before others may say so itself: its need is then theirs.
+    asked: dict[str, list[NeedEntry]] = {}
+    for entry in entries:
+        for later in entry.before:
+            asked.setdefault(later.id, []).append(later.model_copy(update={"id": entry.id}))
+    own = sorted(entries, key=lambda entry: PHASES.index(entry.phase))
     return Library(
         tuple(_feature(f) for f in features["feature"]),
         tuple(_feature(s) for s in features["school"]),
-        tuple(_operation(o) for o in operations),
+        tuple(_operation(entry, asked.pop(entry.id, [])) for entry in own),
     )
 
 
@@ -73,8 +88,7 @@ def _feature(raw: object) -> Feature:
     return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason)
 
 
-def _operation(raw: object) -> Operation:
-    e = OperationEntry.model_validate(raw)
+def _operation(e: OperationEntry, asked: list[NeedEntry]) -> Operation:
     return Operation(
         e.id,
         e.title,
@@ -83,9 +97,19 @@ def _operation(raw: object) -> Operation:
         e.minutes,
         tuple(e.when),
         tuple(e.any),
-        tuple(Need(n.id, n.why, tuple(n.when)) for n in e.needs),
+        tuple(Need(n.id, n.why, tuple(n.when)) for n in _once([*e.needs, *asked])),
         tuple(e.numbers),
         tuple(e.checks),
         tuple(e.wrong),
         tuple(e.cautions),
+        e.carry_on,
+        e.wait_hours,
     )
+
+
+def _once(needs: list[NeedEntry]) -> list[NeedEntry]:
+    """Needs without those that are said twice; the first reason stands."""
+    seen: dict[str, NeedEntry] = {}
+    for need in needs:
+        seen.setdefault(need.id, need)
+    return list(seen.values())

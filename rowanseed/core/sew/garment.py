@@ -1,9 +1,10 @@
 """From a garment's features to the operations it takes, each with the needs that it really has."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.model import Feature, Garment, Library, Need, Operation
+from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Garment, Library, Need, Operation
 
 
 def complete(library: Library, garment: Garment) -> Garment:
@@ -30,11 +31,15 @@ def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> 
 
 
 def holds(condition: str, garment: Garment) -> bool:
-    """Whether a condition (`feature=a|b`, `school:name=a`, `tool:name`, each after an optional `!`) holds."""
+    """Whether a condition (`feature=a|b`, `school:name=a`, `tool:name`, `cloth:fact`, each after an optional `!`) holds."""
     deny = condition.startswith("!")
     body = condition.removeprefix("!")
     if body.startswith("tool:"):
         true = body.removeprefix("tool:") in garment.tools
+    elif body.startswith("cloth:"):
+        fact, _, value = body.removeprefix("cloth:").partition("=")
+        has = getattr(garment.cloth, fact)
+        true = has == value if value else bool(has)
     else:
         name, _, choices = body.partition("=")
         chosen = garment.schools if name.startswith("school:") else garment.features
@@ -45,7 +50,7 @@ def holds(condition: str, garment: Garment) -> bool:
 def operations_for(library: Library, garment: Garment) -> list[tuple[Operation, tuple[Need, ...]]]:
     """The operations a (completed) garment takes, in the library's order, each with its present needs."""
     taken = [
-        op
+        _by_hand(op) if BY_HAND in garment.tools else op
         for op in library.operations
         if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))
     ]
@@ -53,3 +58,26 @@ def operations_for(library: Library, garment: Garment) -> list[tuple[Operation, 
     return [
         (op, tuple(n for n in op.needs if n.id in present and all(holds(c, garment) for c in n.when))) for op in taken
     ]
+
+
+def _by_hand(op: Operation) -> Operation:
+    """The same operation without a machine: sewn with backstitches or overcast by hand, about three times as long."""
+    if op.place not in ("machine", "overlocker"):
+        return op
+    return replace(op, place="hand", minutes=min(240, 3 * op.minutes))
+
+
+def without_tools(library: Library, garment: Garment) -> list[tuple[str, list[str], list[str]]]:
+    """What each tool that is missing changes: the tool, steps that take its place, steps that it would have made instead."""
+    garment = complete(library, garment)
+    own = {op.id: op.title for op, _ in operations_for(library, garment)}
+    changed = []
+    for tool in TOOLS:
+        if tool in garment.tools or tool == BY_HAND:
+            continue
+        more = {op.id: op.title for op, _ in operations_for(library, replace(garment, tools=garment.tools | {tool}))}
+        instead = [title for id_, title in own.items() if id_ not in more]
+        would = [title for id_, title in more.items() if id_ not in own]
+        if instead or would:
+            changed.append((tool, instead, would))
+    return changed

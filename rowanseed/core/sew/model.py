@@ -10,7 +10,8 @@ Place = Literal["table", "iron", "machine", "overlocker", "hand"]
 PLACES: tuple[Place, ...] = get_args(Place)
 Phase = Literal["prepare", "flat", "join", "attach", "finish"]
 PHASES: tuple[Phase, ...] = get_args(Phase)
-TOOLS = ("overlocker", "walking-foot", "blind-hem-foot", "buttonhole-foot", "twin-needle")
+TOOLS = ("overlocker", "walking-foot", "blind-hem-foot", "buttonhole-foot", "twin-needle", "needle-and-thread-only")
+BY_HAND = "needle-and-thread-only"  # no machine at all: every machine step is sewn by hand
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,10 @@ class Need:
 
 @dataclass(frozen=True)
 class Operation:
-    """One operation of the library. `when`: all conditions hold; `any`: one of them, if given."""
+    """One operation of the library. `when`: all conditions hold; `any`: one of them, if given.
+
+    `carry_on`: nobody stops right after it; `wait_hours`: how long it hangs, dries or cools before what needs it goes on.
+    """
 
     id: str
     title: str
@@ -54,6 +58,8 @@ class Operation:
     checks: tuple[str, ...] = ()
     wrong: tuple[tuple[str, str], ...] = ()
     cautions: tuple[str, ...] = ()
+    carry_on: bool = False
+    wait_hours: int = 0
 
 
 @dataclass(frozen=True)
@@ -78,6 +84,9 @@ class Cloth:
     piled: bool = False
     slippery: bool = False
     ravels: bool = False
+    sheer: bool = False
+    loose: bool = False
+    fur: bool = False
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.fewest import fewest_changes
 from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.model import PHASES, Garment, Library, Need, Operation, Step
 from rowanseed.core.sew.settings import machine_settings
@@ -12,6 +13,7 @@ from rowanseed.core.sew.settings import machine_settings
 Numbers = Callable[[Operation], Mapping[str, str]]
 Item = tuple[Operation, tuple[Need, ...]]
 Todo = list[Item]
+REACH = 1  # phases that may be begun while an earlier one is under way
 
 
 @dataclass(frozen=True)
@@ -32,81 +34,84 @@ def sequence(library: Library, garment: Garment, numbers: Numbers, sitting_minut
         FeatureError: a feature, choice, school or tool the library does not know.
     """
     garment = complete(library, garment)
-    ordered = arrange(operations_for(library, garment))
+    ordered = arrange(operations_for(library, garment), garment.schools.get("order", "least-walking"))
     return in_sittings(
         [Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in ordered], sitting_minutes
     )
 
 
-def arrange(todo: Todo) -> Todo:
-    """Order operations so that every need comes first, with few changes of place.
+def arrange(todo: Todo, by: str = "least-walking") -> Todo:
+    """Order operations so that every need comes first.
 
-    The same greedy walk is tried with shorter and longer looks ahead over the phases; the one that changes place least is
-    taken, the more orderly one among equals.
+    Args:
+        by: `least-walking`, with the fewest changes of place that any safe order has, phases kept together where that costs none;
+            `phases`, the library's own order, an operation as soon as its needs are done.
+    Raises:
+        FeatureError: the needs go round in a circle.
     """
-    return list(_arranged(tuple(todo)))
+    return list(_arranged(tuple(todo), by))
 
 
 @lru_cache(maxsize=256)
-def _arranged(todo: tuple[Item, ...]) -> tuple[Item, ...]:
-    walks = [_walk(todo, reach, eager) for reach in (1, 0, 2, len(PHASES)) for eager in (True, False)]
-    walks.append(_in_library_order(todo))
-    return min(walks, key=lambda walk: sum(a[0].place != b[0].place for a, b in zip(walk, walk[1:], strict=False)))
+def _arranged(todo: tuple[Item, ...], by: str) -> tuple[Item, ...]:
+    if by == "phases":
+        return _in_library_order(todo)
+    way = fewest_changes(todo).places
+    if todo and not way:
+        raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in todo))
+    return _along(todo, way)
 
 
-def _walk(todo: tuple[Item, ...], reach: int, eager: bool) -> tuple[Item, ...]:
-    """Do what can be done at one place, then go to another.
-
-    Of the operations that may be done now, those up to `reach` phases after the earliest are looked at. `eager` goes where
-    most can be done in one go, else where the library's next operation is.
-    """
-    rest = list(todo)
-    done: set[str] = set()
-    out: Todo = []
-    place = ""
-    while rest:
-        ready = [item for item in rest if all(n.id in done for n in item[1])]
-        if not ready:
-            raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in rest))
-        first = min(PHASES.index(op.phase) for op, _ in ready)
-        near = [item for item in ready if PHASES.index(item[0].phase) <= first + reach]
-        here = [item for item in near if item[0].place == place]
-        if not here:
-            runs = {op.place: _run(op.place, rest, done) if eager else 0 for op, _ in near}
-            place = max(runs, key=lambda p: (runs[p], -_first_at(p, near)))
-            here = [item for item in near if item[0].place == place]
-        out.append(here[0])
-        rest.remove(here[0])
-        done.add(here[0][0].id)
+def _along(todo: tuple[Item, ...], way: tuple[str, ...]) -> tuple[Item, ...]:
+    """The operations along a way from place to place: at each visit what must be done by then, and what suits the phase."""
+    latest = _latest_visits(todo, way)
+    rest, done, out = list(todo), set[str](), list[Item]()
+    for visit, place in enumerate(way):
+        going = True
+        while going:
+            going = False
+            front = min((PHASES.index(op.phase) for op, _ in rest), default=0)
+            for item in rest:
+                op, needs = item
+                due = latest[op.id] <= visit
+                if op.place != place or not (due or PHASES.index(op.phase) <= front + REACH):
+                    continue
+                if all(n.id in done for n in needs):
+                    out.append(item)
+                    rest.remove(item)
+                    done.add(op.id)
+                    going = True
+                    break
     return tuple(out)
+
+
+def _latest_visits(todo: tuple[Item, ...], way: tuple[str, ...]) -> dict[str, int]:
+    """The last visit at which each operation may be done without holding up another."""
+    place = {op.id: op.place for op, _ in todo}
+    later: dict[str, list[str]] = {op.id: [] for op, _ in todo}
+    for op, needs in todo:
+        for need in needs:
+            later[need.id].append(op.id)
+    found: dict[str, int] = {}
+    for op, _ in reversed(_in_library_order(todo)):
+        limit = len(way) - 1
+        for other in later[op.id]:
+            limit = min(limit, found[other] - (place[other] != op.place))
+        found[op.id] = max((v for v in range(limit + 1) if way[v] == op.place), default=0)
+    return found
 
 
 def _in_library_order(todo: tuple[Item, ...]) -> tuple[Item, ...]:
     """The library's order, each operation as soon as its needs are done."""
     rest, out, done = list(todo), [], set[str]()
     while rest:
-        item = next(i for i in rest if all(n.id in done for n in i[1]))
+        item = next((i for i in rest if all(n.id in done for n in i[1])), None)
+        if item is None:
+            raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in rest))
         rest.remove(item)
         out.append(item)
         done.add(item[0].id)
     return tuple(out)
-
-
-def _run(place: str, rest: Todo, done: set[str]) -> int:
-    """How many operations could be done at a place without leaving it."""
-    done, count, going = set(done), 0, True
-    while going:
-        going = False
-        for op, needs in rest:
-            if op.place == place and op.id not in done and all(n.id in done for n in needs):
-                done.add(op.id)
-                count += 1
-                going = True
-    return count
-
-
-def _first_at(place: str, near: Todo) -> int:
-    return next(i for i, (op, _) in enumerate(near) if op.place == place)
 
 
 def in_sittings(steps: Sequence[Step], minutes: int) -> list[Step]:

@@ -6,7 +6,7 @@ import pytest
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.garment import complete, holds, operations_for
-from rowanseed.core.sew.model import TOOLS, Garment, Operation
+from rowanseed.core.sew.model import TOOLS, Cloth, Garment, Operation
 from rowanseed.core.sew.numbers import SUMS
 from rowanseed.core.sew.order import arrange
 from rowanseed.formats.sewing import OperationEntry, library
@@ -20,7 +20,7 @@ def conditions(op):
 
 
 def test_the_library_holds_enough_for_whole_garments():
-    assert len(LIBRARY.features) >= 16 and len(LIBRARY.operations) >= 60
+    assert len(LIBRARY.features) >= 40 and len(LIBRARY.operations) >= 260
     assert len(IDS) == len(LIBRARY.operations)
 
 
@@ -39,6 +39,9 @@ def test_an_operations_conditions_name_known_features_schools_and_tools(op):
         name, _, choices = condition.removeprefix("!").partition("=")
         if name.startswith("tool:"):
             assert name.removeprefix("tool:") in TOOLS
+            continue
+        if name.startswith("cloth:"):
+            assert name.removeprefix("cloth:") in Cloth.__dataclass_fields__
             continue
         known = schools[name.removeprefix("school:")] if name.startswith("school:") else features[name]
         assert set(choices.split("|")) <= set(known), condition
@@ -64,7 +67,9 @@ def test_needs_never_go_round_in_a_circle_whatever_the_garment():
 def random_garment(rng):
     features = {f.name: rng.choice(f.choices)[0] for f in LIBRARY.features}
     schools = {s.name: rng.choice(s.choices)[0] for s in LIBRARY.schools}
-    return Garment(features, frozenset(rng.sample(TOOLS, rng.randint(0, len(TOOLS)))), schools)
+    facts = {fact: rng.random() < 0.3 for fact in ("knit", "piled", "slippery", "ravels", "sheer", "loose", "fur")}
+    cloth = Cloth(rng.choice(("light", "medium", "heavy")), **facts)
+    return Garment(features, frozenset(rng.sample(TOOLS, rng.randint(0, len(TOOLS)))), schools, cloth)
 
 
 def test_hot_sharp_and_small_things_carry_their_caution():
