@@ -364,8 +364,14 @@ def features_of(pattern: Pattern, view: str, plan: Plan) -> dict[str, str]:
     return {**pattern.view(view).features, **conceded_features(plan.conceded), **plan.features}
 
 
-def sewing_facts(base: Facts, pieces: Sequence[SizedPiece], waist_mm: float | None, hem: str) -> Facts:
+def sewing_facts(
+    base: Facts,
+    pieces: Sequence[SizedPiece],
+    waist_mm: float | None,
+    hem: str,
+    schools: Mapping[str, str] | None = None,
+) -> Facts:
     """What the steps' numbers are worked out from: the first garment's pieces and its waist."""
     shapes = {sized.piece.name: sized.shape for sized in pieces}
     allowance = next((s.piece.allowance_mm for s in pieces), base.allowance_mm)
-    return replace(base, shapes=shapes, waist_mm=waist_mm, hem=hem, allowance_mm=allowance)
+    return replace(base, shapes=shapes, waist_mm=waist_mm, hem=hem, allowance_mm=allowance, schools=schools or {})

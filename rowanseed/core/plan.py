@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from typing import Literal
 
 from rowanseed.core.concede.kinds import Concession
@@ -20,6 +21,7 @@ class Plan:
     last one first, to be put back. `answered`: proposals from the fit record, made into alterations or left, by the note's id.
     `print_rules`: what the print should do, kept or refused against the default, by the rule's key; `print_at`: on which place of
     the repeat a mark lies, mm from where it begins.
+    `sheet`: what the sheet's lines mean, an operation's id by the line's text. `evenings`: days to sew on, with their minutes.
     `figures`: what the bench worked out for this make, in words, by the calculator's name.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
@@ -47,3 +49,5 @@ class Plan:
     print_rules: Mapping[str, bool] = field(default_factory=dict)
     print_at: Mapping[str, float] = field(default_factory=dict)
     figures: Mapping[str, str] = field(default_factory=dict)
+    sheet: Mapping[str, str] = field(default_factory=dict)
+    evenings: tuple[tuple[date, int], ...] = ()

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.sew.model import PHASES, Feature, Library, Need, Operation, Phase, Place
 from rowanseed.core.sew.numbers import SUMS
+from rowanseed.core.sew.trouble import Trouble, TroubleCheck
 
 FILES = ("basics.toml", "shaping.toml", "necks.toml", "sleeves.toml", "pockets.toml", "closures.toml", "inside.toml",
          "finishes.toml", "cloths.toml")  # fmt: skip
@@ -55,6 +56,24 @@ class OperationEntry(_Strict):
     cautions: list[Words] = []
     carry_on: bool = False
     wait_hours: Annotated[int, Field(ge=0, le=168)] = 0
+
+
+class TroubleEntry(_Strict):
+    """A trouble as the file writes it: its checks as what to look at, the cure, minutes; the easiest first."""
+
+    id: Id
+    title: Words
+    words: list[Words] = []
+    checks: list[tuple[Words, Words, Annotated[int, Field(ge=1, le=1440)]]] = Field(min_length=2)
+
+
+@cache
+def troubles() -> tuple[Trouble, ...]:
+    """The troubles. Raises pydantic.ValidationError when the file breaks its schema."""
+    entries = [TroubleEntry.model_validate(raw) for raw in tomllib.loads(_text("troubles.toml"))["trouble"]]
+    return tuple(
+        Trouble(e.id, e.title, tuple(TroubleCheck(*check) for check in e.checks), tuple(e.words)) for e in entries
+    )
 
 
 def _text(name: str) -> str:

@@ -305,7 +305,7 @@ class MakeView:
         waist = person.latest.values.get("waist") if person and person.latest else None
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
         hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
-        return sewing_facts(Facts(self.settings.unit), pieces, waist.mm if waist else None, hem)
+        return sewing_facts(Facts(self.settings.unit), pieces, waist.mm if waist else None, hem, self.garment.schools)
 
     @cached_property
     def remembered(self) -> list[Note]:

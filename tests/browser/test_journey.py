@@ -138,7 +138,7 @@ def test_from_an_empty_table_to_a_sewing_order_and_back_after_a_kill(server, ope
     page.select_option("#cloth-self", index=1)
     page.click("button >> text=Use it")
     page.wait_for_selector("td >> text=on sale >> nth=0")
-    assert "Enough" in page.inner_text("main")
+    expect(page.locator("tr.chosen")).to_contain_text("Enough")
 
     page.click(".stages >> text=Lay")
     page.select_option("#spread", "lengthwise-fold")

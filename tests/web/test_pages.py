@@ -186,7 +186,9 @@ def test_the_school_can_be_changed_and_errors_are_said(client):
 
 def test_the_needs_of_a_cloth_are_worked_out_at_each_width(client):
     text = client.get("/makes/3/cloth/needs?role=self").text
-    assert "too short" in text and "112 cm wide, on sale" in text and text.count("<tr") >= 6
+    assert "112 cm wide, on sale" in text and text.count("<tr") >= 6
+    own = re.search(r"line=(cloth-\d+)", text)[1]
+    assert "too short" in client.get(f"/makes/3/cloth/need?role=self&line={own}").text
 
 
 def wait_for_lay(client, make_id, role):

@@ -23,6 +23,7 @@ class Facts:
     hem_second_mm: float = 1.0 * IN
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
+    schools: Mapping[str, str] = field(default_factory=dict)
 
     def say(self, mm: float) -> str:
         """A length in the user's unit, with its counterpart."""
@@ -52,6 +53,28 @@ def edge_length(shape: PieceShape, name: str) -> float:
 def numbers_for(operation: Operation, facts: Facts) -> dict[str, str]:
     """The numbers of an operation, by name, in words."""
     return {name: text for name in operation.numbers if (text := SUMS[name](facts))}
+
+
+def _staystitch(f: Facts) -> str:
+    place = {
+        "quarter": f"{f.say(0.25 * IN)} from the edge",
+        "inside": "just inside the seam line, within the allowance",
+        "on-line": "on the seam line",
+    }.get(f.schools.get("staystitch-place", ""), f"{f.say(0.125 * IN)} outside the seam line")
+    stitch = "stitches of about 3 mm" if f.schools.get("staystitch-stitch") == "long" else "the stitch of the seams"
+    way = (
+        "through in one run" if f.schools.get("staystitch-way") == "through" else "from shoulder to centre in two runs"
+    )
+    return f"{place[0].upper()}{place[1:]}, {way}, with {stitch}."
+
+
+def _interfacing(f: Facts) -> str:
+    cut = {
+        "all": "with all its allowances",
+        "none": "without any allowance",
+    }.get(f.schools.get("interfacing-allowance", ""), "without its allowance on the outer edges")
+    on = {"shell": "on the shell", "facing": "on the facing"}.get(f.schools.get("interfacing-on", ""), "")
+    return f"Cut {cut}{', fused ' + on if on else ''}."
 
 
 def _hem(f: Facts) -> str:
@@ -95,8 +118,8 @@ def _cap_ease(f: Facts) -> str:
     front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
     cap_front, cap_back = f.edge("cap front", "sleeve"), f.edge("cap back", "sleeve")
     rows = (
-        f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), in the "
-        "upper half of the cap."
+        f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), "
+        f"{'between the notches' if f.schools.get('ease-place') == 'between-notches' else 'in the upper half of the cap'}."
     )
     if not (front and back and cap_front and cap_back):
         return rows
@@ -136,7 +159,8 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
     "seam": lambda f: f"Seam allowance {f.say(f.allowance_mm)}.",
-    "staystitch": lambda f: f"{f.say(0.125 * IN)} outside the seam line, from shoulder to centre in two runs.",
+    "staystitch": _staystitch,
+    "interfacing-cut": _interfacing,
     "fuse-time": _fixed("10 to 15 seconds on each spot, overlapping."),
     "diagonal-basting": lambda f: f"Stitches of {f.say(0.5 * IN)}, {f.say(3 * IN)} to {f.say(4 * IN)} apart, no knot.",
     "zigzag": _fixed("3 mm wide, 2 mm long, the needle falling just off the edge."),

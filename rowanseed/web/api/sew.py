@@ -24,6 +24,9 @@ class SewClothIn(In):
     piled: bool = False
     slippery: bool = False
     ravels: bool = False
+    sheer: bool = False
+    loose: bool = False
+    fur: bool = False
 
 
 class SewPieceIn(In):
@@ -57,7 +60,7 @@ class SequenceIn(In):
             for p in self.pieces
             if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
         }
-        return Facts(hem=self.features.get("hem", "double"), shapes=shapes)
+        return Facts(hem=self.features.get("hem", "double"), shapes=shapes, schools=self.schools)
 
 
 class CheckIn(SequenceIn):
