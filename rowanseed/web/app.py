@@ -46,7 +46,7 @@ from rowanseed.web.rooms import (
 )
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import Guard
-from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, prints, sew, wear
+from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, prints, sew, wear
 
 ROUTERS = (
     makes,
@@ -70,6 +70,7 @@ ROUTERS = (
     concede,
     prints,
     cut,
+    machine,
     sew,
     wear,
 )

@@ -47,6 +47,7 @@ from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import Garment, Make, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
+from rowanseed.store.sewing import step_log
 
 STAGES = ("Fit", "Cloth", "Lay", "Cut", "Sew", "Wear")
 
@@ -250,6 +251,16 @@ class MakeView:
         return makes.ticks(self.conn, self.make.id, "sew")
 
     @cached_property
+    def log(self) -> dict[tuple[str, str], str]:
+        """What was written for its steps: why one was skipped, what a sample showed, how long one took."""
+        return step_log(self.conn, self.make.id)
+
+    @property
+    def over(self) -> set[str]:
+        """Ids of the steps that are ticked or skipped."""
+        return self.sewn | {step for step, kind in self.log if kind == "skipped"}
+
+    @cached_property
     def garment(self) -> SewGarment:
         """The garment as the sewing engine needs it."""
         plan = self.make.plan
@@ -263,7 +274,7 @@ class MakeView:
         if shell is None or shell.cloth is None:
             return SewCloth()
         c: Cloth = shell.cloth.cloth
-        return SewCloth(c.weight, c.knit, c.piled, c.slippery, c.ravels)
+        return SewCloth(c.weight, c.knit, c.piled, c.slippery, c.ravels, not c.opaque, c.loose, c.fur)
 
     @cached_property
     def steps(self) -> list[Step]:
@@ -299,6 +310,11 @@ class MakeView:
                 for step in CALCULATORS[name].steps:
                     said.setdefault(step, []).append(f"{CALCULATORS[name].title}: {text}")
         return said
+
+    @property
+    def sewing_facts(self) -> Facts:
+        """What the steps' numbers and drawings are worked out from."""
+        return self._facts()
 
     def _facts(self) -> Facts:
         person = next(iter(self.people.values()), None)
@@ -369,7 +385,7 @@ class MakeView:
 
     def _sew(self) -> Stage:
         total = len(self.steps)
-        done = sum(1 for s in self.steps if s.operation.id in self.sewn)
+        done = sum(1 for s in self.steps if s.operation.id in self.over)
         if done == total:
             return self._stage("Sew", "done", "all sewn", "Look at the steps")
         state = "open" if done or not self.stages_before_cut_open else "later"

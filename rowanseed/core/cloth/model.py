@@ -56,6 +56,8 @@ class Cloth:
     others: tuple[Length, ...] = ()
     done: Mapping[str, str] = field(default_factory=dict)
     pictures: tuple[str, ...] = ()
+    loose: bool = False
+    fur: bool = False
 
     @property
     def lengths(self) -> tuple[Length, ...]:

@@ -1,4 +1,4 @@
-"""Sittings on the calendar: evenings of given lengths that end where it is safe to stop, with what must hang or dry between them."""
+"""Sittings on the calendar: evenings of given lengths that end where it is safe to stop; what must hang or dry waits."""
 
 from collections.abc import Sequence, Set
 from dataclasses import dataclass

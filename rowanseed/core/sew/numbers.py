@@ -131,12 +131,13 @@ def _cap_ease(f: Facts) -> str:
 
 
 def _spacing(f: Facts) -> str:
+    way = "Crosswise. " if f.schools.get("buttonhole-direction") == "crosswise" else "Upright. "
     centre = f.edge("centre", "front")
     if centre is None:
-        return "From the marks of your size, or even between the first and the last."
+        return f"{way}From the marks of your size, or even between the first and the last."
     plan = buttons.button_plan(15.0, centre - 80.0, 7, 3)
     return (
-        f"Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
+        f"{way}Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
         f"{f.say(plan.spacing_mm)}; {plan.cards} cards of three."
     )
 

@@ -15,11 +15,42 @@ _OWN_STITCH: Mapping[str, str] = {
     "sew-buttonholes": "buttonhole, 0.4 mm apart",
     "sample-buttonhole": "buttonhole, 0.4 mm apart",
     "zigzag-raw-edges": "zigzag 3 mm wide, 2 mm long",
+    "zigzag-finish": "zigzag 3 mm wide, 2 mm long",
+    "gather-sleeve-end": "4.5 mm, loose upper tension",
+    "run-ease-rows": "4 mm",
+    "ease-cap-with-strip": "4 mm",
+    "ease-hem": "4.5 mm, loose upper tension",
+    "baste-zip": "5 mm, to be taken out",
+    "sew-shirring": "4 to 4.5 mm, elastic thread in the bobbin",
+    "sample-shirring": "4 to 4.5 mm, elastic thread in the bobbin",
+    "sew-decorative": "3.5 mm, thick thread",
+    "reinforce-v": "1.5 mm",
+    "reinforce-square": "1.5 mm",
+    "reinforce-sleeve-slit": "1.5 mm",
+    "sew-raglan-dart": "as seams, 1.5 mm over the last 2 cm",
+    "keyhole-buttonholes": "keyhole buttonhole, 0.4 mm apart",
+    "sew-placket-buttonholes": "buttonhole, 0.4 mm apart",
+    "sample-placket-buttonhole": "buttonhole, 0.4 mm apart",
+    "sew-applique": "zigzag 2.5 mm wide, 0.4 mm long",
+    "tack-pockets": "zigzag 2 mm wide, 0.5 mm long",
+    "zigzag-rolled-hem": "zigzag 3 mm wide, 1 mm long",
+    "shirr-waist": "zigzag 4 mm wide, 3 mm long",
+    "twin-needle-hem": "3 mm, twin needle",
+    "blind-hem": "blind hem",
 }
 _FOOT: Mapping[str, str] = {
     "insert-invisible-zip": "invisible-zip foot",
     "insert-lapped-zip": "zip foot",
     "insert-centred-zip": "zip foot",
+    "insert-exposed-zip": "zip foot",
+    "insert-fly-zip": "zip foot",
+    "baste-piping": "zip or piping foot",
+    "sew-placket-buttonholes": "buttonhole foot",
+    "sample-placket-buttonhole": "buttonhole foot",
+    "keyhole-buttonholes": "buttonhole foot",
+    "twin-needle-hem": "standard foot, twin needle",
+    "blind-hem": "blind-hem foot",
+    "sew-applique": "open-toe foot",
     "sew-buttonholes": "buttonhole foot",
     "sample-buttonhole": "buttonhole foot",
 }
@@ -45,3 +76,23 @@ def _machine(operation_id: str, cloth: Cloth) -> dict[str, str]:
     foot = _FOOT.get(operation_id, "walking foot" if cloth.piled or cloth.slippery else "standard foot")
     plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
     return {"stitch": _OWN_STITCH.get(operation_id, plain), "needle": f"{_NEEDLE[cloth.weight]} {kind}", "foot": foot}
+
+
+Change = tuple[str, str, str]  # what, as it stood, as it has to stand
+
+
+def to_set(before: Mapping[str, str] | None, now: Mapping[str, str]) -> list[Change]:
+    """What has to be changed at the machine for a step, against the machine step before it; all of it where there is none."""
+    return [
+        (what, (before or {}).get(what, ""), value) for what, value in now.items() if (before or {}).get(what) != value
+    ]
+
+
+def to_put_back(now: Mapping[str, str], usual: Mapping[str, str]) -> list[Change]:
+    """What a step leaves at the machine that the usual seam does not have: forgotten, it spoils the next one."""
+    return [(what, value, usual[what]) for what, value in now.items() if what in usual and usual[what] != value]
+
+
+def usual_settings(cloth: Cloth) -> dict[str, str]:
+    """The settings of a plain seam on this cloth."""
+    return _machine("", cloth)

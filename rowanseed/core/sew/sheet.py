@@ -1,4 +1,4 @@
-"""The sheet's own steps: short lines, matched to operations by their words, borrowed from other views, and held against a safe order.
+"""The sheet's own steps: short lines, matched to operations by their words, borrowed from other views, held against a safe order.
 
 Matching offers, it never forces: a line may stay without an operation.
 """
@@ -21,53 +21,25 @@ _SEE = re.compile(
     re.IGNORECASE,
 )
 _SAME: Mapping[str, str] = {
-    "stay": "staystitch", "staystitching": "staystitch", "zipper": "zip", "zippers": "zip", "attach": "sew", "join": "sew",
+    "stay": "staystitch",
+    "stay-stitch": "staystitch", "stay-stitching": "staystitch",
+    "staystitching": "staystitch", "zipper": "zip", "zippers": "zip", "attach": "sew", "join": "sew",
     "stitch": "sew", "stitching": "sew", "insert": "sew", "set": "sew", "apply": "sew", "machine": "sew", "close": "sew",
     "iron": "press", "pressing": "press", "steam": "press", "fuse": "fuse", "fusible": "fuse", "iron-on": "fuse", "hemming": "hem",
     "gathering": "gather", "gathers": "gather", "overlock": "overlock", "serge": "overlock", "serging": "overlock",
     "neckline": "neck", "armhole": "armhole", "armscye": "armhole", "waistline": "waist", "waistband": "waistband",
-    "crotch": "crotch", "rise": "crotch", "inside": "inseam", "inseam": "inseam", "inner": "inseam", "pants": "leg", "trousers": "leg",
+    "crotch": "crotch", "rise": "crotch", "inside": "inseam", "inseam": "inseam", "inner": "inseam",
+    "pants": "leg", "trousers": "leg",
     "buttonhole": "buttonhole", "button": "button", "make": "make", "construct": "make", "prepare": "make", "baste": "baste",
     "tack": "baste", "understitch": "understitch", "topstitch": "topstitch", "edgestitch": "topstitch",
 }  # fmt: skip
 _EMPTY = frozenset(
-    [
-        "the",
-        "a",
-        "an",
-        "and",
-        "or",
-        "of",
-        "to",
-        "at",
-        "on",
-        "in",
-        "with",
-        "from",
-        "for",
-        "its",
-        "it",
-        "is",
-        "be",
-        "as",
-        "both",
-        "all",
-        "each",
-        "into",
-        "along",
-        "over",
-        "your",
-        "this",
-        "that",
-        "then",
-        "by",
-        "side",
-        "sides",
-        "together",
-        "right",
-        "wrong",
-    ]
-) - {"side", "sides"}
+    re.split(
+        " ",
+        "the a an and or of to at on in with from for its it is be as both all each into along over your this that then by "
+        "together right wrong",
+    )
+)
 
 
 @dataclass(frozen=True)
@@ -132,7 +104,7 @@ def words_of(text: str) -> frozenset[str]:
         plain = (
             _SAME.get(word)
             or _SAME.get(word.rstrip("s"))
-            or (word[:-1] if word.endswith("s") and len(word) > 3 else word)
+            or (word[:-1] if word.endswith("s") and not word.endswith("ss") and len(word) > 3 else word)
         )
         if word not in _EMPTY and plain not in _EMPTY:
             found.add(plain)

@@ -17,7 +17,7 @@ router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")
 SHELF = 60
 MOST_FLAWS = 40
-FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff", "opaque")
+FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff", "opaque", "loose", "fur")
 
 
 @router.get("", name="cloths")
@@ -234,5 +234,7 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         _others(form),
         before.done if before else {},
         before.pictures if before else (),
+        form.flag("loose"),
+        form.flag("fur"),
     )
     return cloth if form.sound else None

@@ -197,3 +197,23 @@ document.addEventListener("alpine:init", () => {
     if (event.target.closest("[data-close-keys]")) document.getElementById("keys").close();
   });
 })();
+
+// The timer at the machine: counts while it runs, and goes along with the step when that is ticked or left.
+document.addEventListener("DOMContentLoaded", () => {
+  const form = document.querySelector("[data-timer]");
+  if (!form) return;
+  const clock = form.querySelector("[data-clock]"), kept = form.querySelector("[name=seconds]");
+  let from = 0, before = Number(kept.value) || 0, ticking = 0;
+  const show = () => {
+    const all = before + (from ? Math.floor((Date.now() - from) / 1000) : 0);
+    kept.value = all || "";
+    clock.textContent = `${Math.floor(all / 60)}:${String(all % 60).padStart(2, "0")}${from ? " · stop" : ""}`;
+  };
+  clock.addEventListener("click", () => {
+    if (from) { show(); before = Number(kept.value); from = 0; clearInterval(ticking); show(); return; }
+    from = Date.now();
+    ticking = setInterval(show, 1000);
+    show();
+  });
+  form.addEventListener("submit", () => { if (from) show(); });
+});

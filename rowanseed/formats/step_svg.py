@@ -1,0 +1,186 @@
+"""A drawing for a sewing step, from the step's own numbers where the pieces give them: hems, darts, pleats, rows, clips, zips."""
+
+from collections.abc import Callable
+from html import escape
+
+from rowanseed.core.lengths import MM_PER
+from rowanseed.core.reckon import hems
+from rowanseed.core.reckon.buttons import button_plan
+from rowanseed.core.reckon.model import Figure
+from rowanseed.core.sew.model import Operation
+from rowanseed.core.sew.numbers import Facts
+from rowanseed.formats.bench_svg import INK, LEAF, PAPER, ROWAN, SLATE, bench_figure
+
+IN = MM_PER["in"]
+W, H = 300, 150
+
+
+def step_svg(operation: Operation, facts: Facts) -> str:
+    """The drawing of a step; empty where words say it better."""
+    for word, draw in _BY_NUMBER.items():
+        if word in operation.numbers:
+            figure = draw(facts)
+            if figure is not None:
+                return bench_figure(figure, operation.title, facts.unit)
+    for words, sketch in _BY_WORD:
+        if any(word in operation.id for word in words):
+            return (
+                f'<svg viewBox="0 0 {W} {H}" class="bench-fig" role="img" aria-label="{escape(operation.title)}, drawn">'
+                f"{sketch()}</svg>"
+            )
+    return ""
+
+
+def _hem(f: Facts) -> Figure:
+    if f.hem in ("double", "circular"):
+        lines = hems.double_hem(min(f.hem_first_mm, f.hem_second_mm), f.hem_second_mm)
+        return Figure("lines", (("first line", lines.first_mm), ("second line", lines.second_mm or 0.0)))
+    return Figure("lines", (("fold", f.hem_second_mm), ("line", hems.single_hem(f.hem_second_mm).first_mm)))
+
+
+def _french(f: Facts) -> Figure:
+    return Figure("lines", (("first pass", 0.25 * IN), ("seam line", f.allowance_mm)))
+
+
+def _stay(f: Facts) -> Figure:
+    return Figure("lines", (("staystitch", max(0.0, f.allowance_mm - 0.125 * IN)), ("seam line", f.allowance_mm)))
+
+
+def _cap(f: Facts) -> Figure | None:
+    front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
+    cap = [f.edge(name, "sleeve") for name in ("cap front", "cap back")]
+    if not front or not back or not all(cap):
+        return None
+    return Figure("bars", (("cap", sum(c or 0.0 for c in cap)), ("armhole", front + back)))
+
+
+def _spacing(f: Facts) -> Figure | None:
+    centre = f.edge("centre", "front")
+    if centre is None:
+        return None
+    places = button_plan(15.0, centre - 80.0, 7, 3).at_mm
+    return Figure("row", tuple((str(k + 1), at) for k, at in enumerate(places)))
+
+
+def _waistband(f: Facts) -> Figure | None:
+    if f.waist_mm is None:
+        return None
+    return Figure("box", (("length", f.waist_mm + 30.0 + 2 * f.allowance_mm), ("width", 80.0 + 2 * f.allowance_mm)))
+
+
+def _elastic(f: Facts) -> Figure | None:
+    return Figure("bars", (("waist", f.waist_mm), ("elastic", 0.9 * f.waist_mm + 25.0))) if f.waist_mm else None
+
+
+def _clip(f: Facts) -> Figure:
+    return Figure("row", tuple((str(k + 1), k * 0.75 * IN) for k in range(8)))
+
+
+_BY_NUMBER: dict[str, Callable[[Facts], Figure | None]] = {
+    "hem": _hem,
+    "french-seam": _french,
+    "staystitch": _stay,
+    "cap-ease": _cap,
+    "buttonhole-spacing": _spacing,
+    "waistband": _waistband,
+    "elastic": _elastic,
+    "lining-pleat": lambda f: Figure("folds", (("visible", 60.0), ("depth", IN), ("count", 1.0))),
+    "edge-stitch": lambda f: Figure("lines", (("edge stitch", 0.125 * IN), ("allowance", f.allowance_mm))),
+    "blind-hem": lambda f: Figure("lines", (("fold", 0.25 * IN), ("hem", f.hem_second_mm))),
+    "clip": _clip,
+}
+
+
+def _seam_open() -> str:
+    """A seam from its end: two layers, both allowances open."""
+    return (
+        f'<path d="M20 90H148V60M152 60V90H280" fill="none" stroke="{INK}" stroke-width="5"/>'
+        f'<path d="M148 58C120 46 100 60 84 78M152 58C180 46 200 60 216 78" fill="none" stroke="{SLATE}" stroke-width="5"/>'
+        f'<path d="M150 60V100" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="4 3"/>'
+    )
+
+
+def _dart() -> str:
+    return (
+        f'<path d="M40 20H260V130H40Z" fill="{PAPER}"/>'
+        f'<path d="M110 20L150 118L190 20" fill="none" stroke="{INK}" stroke-width="2"/>'
+        f'<path d="M112 22L146 104" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="9 4"/>'
+        f'<path d="M146 104L150 118" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="2 2"/>'
+        f'<path d="M150 20V118" stroke="{SLATE}" stroke-dasharray="3 4"/>'
+    )
+
+
+def _rows() -> str:
+    wave = "".join("q9 -16 18 0t18 0" for _ in range(6))
+    return (
+        f'<path d="M40 40{wave}V120H40Z" fill="{PAPER}" stroke="{INK}"/>'
+        f'<path d="M40 62H256M40 76H256" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="7 4"/>'
+        + "".join(f'<path d="M{40 + 54 * k} 52V88" stroke="{LEAF}" stroke-width="3"/>' for k in range(5))
+    )
+
+
+def _zip() -> str:
+    teeth = "".join(f'<path d="M146 {y}h8" stroke="{INK}" stroke-width="3"/>' for y in range(18, 116, 7))
+    return (
+        f'<path d="M60 12H150V138H60Z M150 12H240V138H150Z" fill="{PAPER}" stroke="{INK}"/>{teeth}'
+        f'<path d="M138 14V116H162V14" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
+    )
+
+
+def _pocket() -> str:
+    return (
+        f'<path d="M80 18H220V112L150 138L80 112Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
+        f'<path d="M86 24V110L150 132L214 110V24" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
+        f'<path d="M86 24L100 24L86 44M214 24L200 24L214 44" fill="none" stroke="{ROWAN}" stroke-width="2"/>'
+    )
+
+
+def _collar() -> str:
+    return (
+        f'<path d="M40 110C100 96 200 96 260 110L284 40C200 22 100 22 16 40Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
+        f'<path d="M46 102C104 89 196 89 254 102M250 100L274 46M50 100L26 46M30 46C104 30 196 30 270 46" fill="none" '
+        f'stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
+    )
+
+
+def _corner() -> str:
+    return (
+        f'<path d="M50 20H250V130H160V70H140V130H50Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
+        f'<path d="M128 130V58H172V130" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="4 3"/>'
+        f'<path d="M140 70L128 58M160 70L172 58" stroke="{SLATE}" stroke-width="3"/>'
+    )
+
+
+def _pleat() -> str:
+    path = "M20 84" + "h44l-3 14h-34l3 14h38" * 1 + "h40l-3 -14h-34l3 -14h64" + "h90"
+    return f'<path d="{path}" fill="none" stroke="{INK}" stroke-width="4"/>'
+
+
+def _sleeve() -> str:
+    return (
+        f'<path d="M20 110C60 110 90 20 150 20S240 110 280 110L250 140H50Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
+        f'<path d="M70 82C92 48 118 30 150 30S208 48 230 82" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="7 4"/>'
+        f'<path d="M62 88l8 10M232 90l-8 8M240 96l-8 8" stroke="{SLATE}" stroke-width="3"/>'
+    )
+
+
+def _binding() -> str:
+    return (
+        f'<path d="M20 84H180" stroke="{INK}" stroke-width="6"/>'
+        f'<path d="M120 66H196C216 66 216 102 196 102H120" fill="none" stroke="{SLATE}" stroke-width="5"/>'
+        f'<path d="M132 56V112" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="4 3"/>'
+    )
+
+
+_BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], str]], ...] = (
+    (("dart",), _dart),
+    (("zip", "fly"), _zip),
+    (("gather", "shirr", "ease"), _rows),
+    (("pleat", "tuck"), _pleat),
+    (("pocket", "flap", "welt"), _pocket),
+    (("collar", "stand", "lapel"), _collar),
+    (("square", "clip-v", "reinforce", "corner", "placket"), _corner),
+    (("bind", "hong-kong"), _binding),
+    (("sleeve", "cuff", "armhole"), _sleeve),
+    (("seam", "shoulders", "panels", "press"), _seam_open),
+)

@@ -1,0 +1,257 @@
+"""At the machine: one step fills the screen, with what to set and put back, a sample, a timer; evenings, the sheet, and trouble."""
+
+from dataclasses import replace
+from datetime import date
+
+from fastapi import APIRouter, Request, Response
+
+from rowanseed.core.sew.evenings import plan_evenings
+from rowanseed.core.sew.garment import without_tools
+from rowanseed.core.sew.model import Step
+from rowanseed.core.sew.settings import to_put_back, to_set, usual_settings
+from rowanseed.core.sew.sheet import compare, offers, read_sheet
+from rowanseed.core.sew.trouble import find
+from rowanseed.formats.sewing import library, troubles
+from rowanseed.formats.step_svg import step_svg
+from rowanseed.store import db, makes, sewing
+from rowanseed.web.deps import Home, Household, now, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+from rowanseed.web.makeview import MakeView
+
+router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
+AT_MACHINE = ("machine", "overlocker")
+MOST_SHEET = 20_000
+
+
+def _neighbours(steps: list[Step], at: int) -> tuple[Step | None, Step | None]:
+    """The machine step before, and the next one."""
+    place = steps[at].operation.place
+    before = next((s for s in reversed(steps[:at]) if s.operation.place == place), None)
+    after = next((s for s in steps[at + 1 :] if s.operation.place == place), None)
+    return before, after
+
+
+@router.get("/machine", name="sew_machine")
+def show(request: Request, home: Home, make_id: int, step: str = "") -> Response:
+    """One step, readable at arm's length."""
+    view = MakeView(home.conn, make_id, home.settings)
+    steps = view.steps
+    if not steps:
+        return see_other(request, f"/makes/{make_id}/sew")
+    at = next((k for k, s in enumerate(steps) if s.operation.id == step), -1)
+    if at < 0:
+        at = next((k for k, s in enumerate(steps) if s.operation.id not in view.over), len(steps) - 1)
+    current = steps[at]
+    before, after = _neighbours(steps, at)
+    own = current.operation.place in AT_MACHINE
+    back = (
+        to_put_back(current.settings, usual_settings(view.garment.cloth))
+        if current.operation.place == "machine"
+        else []
+    )
+    kept = after.settings if after else {}
+    context = {
+        "view": view,
+        "current": current,
+        "number": at + 1,
+        "total": len(steps),
+        "before": steps[at - 1] if at else None,
+        "after": steps[at + 1] if at + 1 < len(steps) else None,
+        "set": to_set(before.settings if before and own else None, current.settings),
+        "back": [change for change in back if kept.get(change[0]) != change[1]],
+        "svg": step_svg(current.operation, view.sewing_facts),
+        "log": view.log,
+        "done": current.operation.id in view.sewn,
+        "skipped": view.log.get((current.operation.id, "skipped"), ""),
+        "sample": view.log.get((current.operation.id, "sample"), ""),
+        "seconds": view.log.get((current.operation.id, "seconds"), ""),
+        "samples": [
+            (s.operation.title, view.log[(s.operation.id, "sample")])
+            for s in steps
+            if (s.operation.id, "sample") in view.log and s.operation.id != current.operation.id
+        ],
+    }
+    return page(request, home, "sew/machine.html", context)
+
+
+@router.post("/machine", name="sew_machine_done")
+async def done(request: Request, home: Home, make_id: int) -> Response:
+    """Tick a step, skip it with the reason, or undo either; keep what its sample showed and how long it took."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    ids = [s.operation.id for s in view.steps]
+    step, what = form.typed.get("step", ""), form.choice("what", ("done", "skip", "undo", "keep"))
+    if step not in ids:
+        raise db.NotFound("There is no such step in this make.")
+    reason, seconds = form.text("reason", most=300), form.typed.get("seconds", "")
+    if what == "skip" and not reason:
+        reason = "left out"
+    with db.write(home.conn):
+        if "sample" in form.typed:
+            sewing.put_log(home.conn, make_id, step, "sample", form.text("sample", most=500), now())
+        if seconds.isdigit() and 0 < int(seconds) < 86_400:
+            sewing.put_log(home.conn, make_id, step, "seconds", seconds, now())
+        if what != "keep":
+            makes.tick(home.conn, make_id, "sew", step, what == "done", now())
+            sewing.put_log(home.conn, make_id, step, "skipped", reason if what == "skip" else "", now())
+    at = ids.index(step)
+    go = ids[at + 1] if what in ("done", "skip") and at + 1 < len(ids) else step
+    return see_other(request, f"/makes/{make_id}/sew/machine?step={go}")
+
+
+@router.get("/evenings", name="sew_evenings")
+def evenings(request: Request, home: Home, make_id: int) -> Response:
+    """The sittings on the calendar, planned anew from what is really done."""
+    return _evenings(request, home, MakeView(home.conn, make_id, home.settings), None, 200)
+
+
+def _evenings(request: Request, home: Household, view: MakeView, form: Form | None, status: int) -> Response:
+    usual = view.make.plan.sitting_minutes or home.settings.sitting_minutes
+    planned = plan_evenings(view.steps, view.make.plan.evenings, view.over, today(), usual)
+    typed = "\n".join(f"{day.isoformat()} {minutes}" for day, minutes in view.make.plan.evenings)
+    context = {
+        "view": view,
+        "planned": planned,
+        "usual": usual,
+        "form": form or Form({"evenings": typed}, home.unit),
+        "left": sum(s.operation.minutes for s in view.steps if s.operation.id not in view.over),
+    }
+    return page(request, home, "sew/evenings.html", context, status)
+
+
+def _read_evenings(form: Form) -> tuple[tuple[date, int], ...]:
+    """Days with their minutes, one a line: `2026-12-01 90`."""
+    found: dict[date, int] = {}
+    for line in form.text("evenings", most=4000).splitlines():
+        if not line.strip():
+            continue
+        day, _, minutes = line.strip().partition(" ")
+        try:
+            length = int(minutes.strip().removesuffix("min").removesuffix("minutes").strip())
+            if not 10 <= length <= 720:
+                raise ValueError
+            found[date.fromisoformat(day)] = length
+        except ValueError:
+            form.errors["evenings"] = f"“{line.strip()[:40]}”: write the day and its minutes, such as 2026-12-01 90."
+    return tuple(sorted(found.items()))
+
+
+@router.post("/evenings", name="sew_evenings_keep")
+async def keep_evenings(request: Request, home: Home, make_id: int) -> Response:
+    """Keep the evenings and plan anew."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    given = _read_evenings(form)
+    if not form.sound:
+        return _evenings(request, home, view, form, 422)
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, evenings=given))
+    return see_other(request, f"/makes/{make_id}/sew/evenings")
+
+
+@router.get("/sheet", name="sew_sheet")
+def sheet(request: Request, home: Home, make_id: int) -> Response:
+    """The sheet's own steps beside the safe order."""
+    return _sheet(request, home, MakeView(home.conn, make_id, home.settings), None, 200)
+
+
+def _sheet(request: Request, home: Household, view: MakeView, form: Form | None, status: int) -> Response:
+    sheets = sewing.sheets(home.conn, view.make.pattern_id)
+    text = sheets.get(view.make.view, "")
+    lines = read_sheet(text, sheets, view.make.view)
+    matched = offers(library(), view.garment, lines, view.make.plan.sheet)
+    compared = compare(library(), view.garment, [offer.chosen for offer in matched if offer.chosen]) if lines else None
+    context = {
+        "view": view,
+        "form": form or Form({"sheet": text}, home.unit),
+        "offers": matched,
+        "compared": compared,
+        "steps": view.steps,
+        "title_of": library().title_of,
+        "kept": compared is not None and view.make.plan.order == compared.order,
+        "risks": {f.step: f for f in compared.findings if f.level == "stop"} if compared else {},
+    }
+    return page(request, home, "sew/sheet.html", context, status)
+
+
+@router.post("/sheet", name="sew_sheet_keep")
+async def keep_sheet(request: Request, home: Home, make_id: int) -> Response:
+    """Keep the sheet of this view, as it was typed or pasted."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    text = form.text("sheet", most=MOST_SHEET)
+    if not form.sound:
+        return _sheet(request, home, view, form, 422)
+    with db.write(home.conn):
+        sewing.put_sheet(home.conn, view.make.pattern_id, view.make.view, text)
+    return see_other(request, f"/makes/{make_id}/sew/sheet")
+
+
+@router.post("/sheet/match", name="sew_sheet_match")
+async def match(request: Request, home: Home, make_id: int) -> Response:
+    """Say which operations the lines mean."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    sheets = sewing.sheets(home.conn, view.make.pattern_id)
+    lines = read_sheet(sheets.get(view.make.view, ""), sheets, view.make.view)
+    ids = {s.operation.id for s in view.steps} | {""}
+    chosen = {
+        line.text: form.typed[f"line-{line.number}"] for line in lines if form.typed.get(f"line-{line.number}") in ids
+    }
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, sheet=chosen))
+    return see_other(request, f"/makes/{make_id}/sew/sheet#both")
+
+
+@router.post("/sheet/order", name="sew_sheet_order")
+async def take_order(request: Request, home: Home, make_id: int) -> Response:
+    """Sew in the sheet's order, its warnings kept in sight; or go back to the safe one."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    order: tuple[str, ...] = ()
+    if form.flag("use"):
+        sheets = sewing.sheets(home.conn, view.make.pattern_id)
+        lines = read_sheet(sheets.get(view.make.view, ""), sheets, view.make.view)
+        matched = offers(library(), view.garment, lines, view.make.plan.sheet)
+        order = compare(library(), view.garment, [o.chosen for o in matched if o.chosen]).order
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, order=order))
+    return see_other(request, f"/makes/{make_id}/sew")
+
+
+@router.get("/trouble", name="sew_trouble")
+def trouble(request: Request, home: Home, make_id: int, symptom: str = "", step: str = "") -> Response:
+    """From a symptom to checks in the order of ease."""
+    view = MakeView(home.conn, make_id, home.settings)
+    context = {
+        "view": view,
+        "found": find(troubles(), symptom),
+        "symptom": symptom,
+        "step": step,
+        "asked": bool(symptom.strip()),
+    }
+    return page(request, home, "sew/trouble.html", context)
+
+
+@router.post("/trouble", name="sew_trouble_found")
+async def found(request: Request, home: Home, make_id: int) -> Response:
+    """What it was goes into the log of the make."""
+    form = await read_form(request)
+    view = MakeView(home.conn, make_id, home.settings)
+    known = next((t for t in troubles() if t.id == form.typed.get("trouble")), None)
+    number = form.typed.get("check", "")
+    if known is None or not number.isdigit() or int(number) >= len(known.checks):
+        raise db.NotFound("There is no such trouble.")
+    check = known.checks[int(number)]
+    at = next((s.operation.title for s in view.steps if s.operation.id == form.typed.get("step")), "")
+    where = f" at “{at}”" if at else ""
+    with db.write(home.conn):
+        makes.add_note(home.conn, make_id, "happened", f"{known.title}{where}: {check.look} {check.cure}", today())
+    return see_other(request, f"/makes/{make_id}/wear")
+
+
+@router.get("/tools", name="sew_tools")
+def tools(request: Request, home: Home, make_id: int) -> Response:
+    """What the tools that are missing change."""
+    view = MakeView(home.conn, make_id, home.settings)
+    return page(request, home, "sew/tools.html", {"view": view, "changed": without_tools(library(), view.garment)})

@@ -1,0 +1,152 @@
+"""The sheet's steps matched by their words, evenings that end safely, settings put back, troubles in order of ease."""
+
+from datetime import date, timedelta
+
+import pytest
+
+from rowanseed.core.sew.evenings import plan_evenings
+from rowanseed.core.sew.garment import complete, operations_for, without_tools
+from rowanseed.core.sew.model import Cloth, Garment
+from rowanseed.core.sew.numbers import Facts, numbers_for
+from rowanseed.core.sew.order import sequence
+from rowanseed.core.sew.settings import machine_settings, to_put_back, to_set, usual_settings
+from rowanseed.core.sew.sheet import compare, match_line, offers, read_sheet
+from rowanseed.core.sew.trouble import find
+from rowanseed.formats.sewing import troubles
+from rowanseed.formats.step_svg import step_svg
+from tests.core.sew.test_library import LIBRARY
+from tests.core.sew.test_order import DRESS, SHIRT, SKIRT, WAISTCOAT
+
+DAY = date(2026, 12, 1)
+
+
+def known(features):
+    return [op for op, _ in operations_for(LIBRARY, complete(LIBRARY, Garment(features, frozenset({"overlocker"}))))]
+
+
+@pytest.mark.parametrize(
+    ("features", "line", "meant"),
+    [
+        (SKIRT, "Stitch darts and press toward centre", "sew-darts"),
+        (SKIRT, "Insert invisible zipper in left side", "insert-invisible-zip"),
+        (SKIRT, "Attach the waistband", "attach-waistband"),
+        (SHIRT, "Sew shoulder seams.", "sew-shoulders"),
+        (SHIRT, "Sew collar to neckline", "attach-collar"),
+        (SHIRT, "Set in sleeves", "set-sleeves-flat"),
+        (SHIRT, "Make buttonholes", "sew-buttonholes"),
+        (SHIRT, "Stitch side seams", "sew-side-seams"),
+        (SHIRT, "Stay-stitch neck edge", "staystitch-neck"),
+        (DRESS, "Gather skirt at waistline", "gather-waist"),
+        (DRESS, "Understitch the facing", "understitch-neck-facing"),
+        (WAISTCOAT, "Sew lining seams together", "assemble-lining"),
+    ],
+)
+def test_a_line_is_offered_the_operation_it_means(features, line, meant):
+    offered = [op.id for op in match_line(line, known(features))]
+    assert meant in offered, offered
+
+
+def test_words_that_mean_nothing_here_are_offered_nothing():
+    assert match_line("Admire your work", known(SHIRT)) == [] and match_line("", known(SHIRT)) == []
+
+
+def test_numbers_are_taken_off_and_other_views_steps_are_borrowed():
+    others = {"A": "1. Sew darts\n2) Sew shoulders\nStep 3: Sew sides\n- Hem", "B": ""}
+    lines = read_sheet("1. Sew yoke\n2. See View A, steps 2 to 3.\n3. Finish", others, "B")
+    assert [(n.text, n.view) for n in lines] == [
+        ("Sew yoke", ""),
+        ("Sew shoulders", "A"),
+        ("Sew sides", "A"),
+        ("Finish", ""),
+    ]
+    (missing,) = read_sheet("see view A, steps 9", others, "B")
+    assert missing.problem == "View A has 4 steps."
+    assert "not written down" in read_sheet("see view C, step 1", others, "B")[0].problem
+
+
+def test_a_sheet_that_hems_before_the_length_is_tried_is_named_and_may_be_kept():
+    garment = Garment(SKIRT, frozenset({"overlocker"}))
+    lines = read_sheet("Sew darts\nBlind hem the skirt\nInsert invisible zip\nAttach waistband", {}, "A")
+    matched = offers(LIBRARY, garment, lines, {})
+    assert [o.chosen for o in matched] == ["sew-darts", "blind-hem", "insert-invisible-zip", "attach-waistband"]
+    both = compare(LIBRARY, garment, [o.chosen for o in matched])
+    assert any(f.needs == "attach-waistband" for f in both.findings if f.level == "stop")
+    assert both.shift["blind-hem"] < 0 and set(both.order) == {
+        s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})
+    }
+    free = offers(LIBRARY, garment, lines, {"Blind hem the skirt": ""})
+    safe = compare(LIBRARY, garment, [o.chosen for o in free if o.chosen])
+    assert not [f for f in safe.findings if f.level == "stop"]
+
+
+def evenings(features, given, done=frozenset(), **more):
+    steps = sequence(LIBRARY, Garment(features, frozenset({"overlocker"})), lambda op: {})
+    return steps, plan_evenings(steps, given, done, DAY, **more)
+
+
+def test_every_step_comes_once_in_order_and_no_evening_runs_over_its_time():
+    steps, planned = evenings(SHIRT, [(DAY + timedelta(days=2 * k), 75) for k in range(20)])
+    assert [s.operation.id for e in planned for s in e.steps] == [s.operation.id for s in steps]
+    assert all(e.used <= e.minutes or len(e.steps) == 1 for e in planned)
+    assert [e.day for e in planned] == sorted({e.day for e in planned})
+
+
+def test_what_hangs_a_day_is_hemmed_on_another_evening():
+    _, planned = evenings(DRESS, [(DAY, 2000)])
+    day_of = {s.operation.id: e.day for e in planned for s in e.steps}
+    assert day_of["press-hem"] > day_of["hang"] and "has to wait" in " ".join(e.ends for e in planned)
+
+
+def test_nobody_stops_right_after_a_step_that_has_to_be_carried_on():
+    features = {"closure": "placket", "interfacing": "fusible", "neck": "facing", "hem": "double"}
+    for minutes in range(15, 120, 3):
+        steps, planned = evenings(features, [], usual_minutes=minutes)
+        for evening in planned:
+            last = evening.steps[-1].operation
+            assert not last.carry_on or len(evening.steps) == 1 or last.id == steps[-1].operation.id
+
+
+def test_what_is_done_is_left_out_and_past_evenings_too():
+    steps, _ = evenings(SHIRT, [])
+    done = {s.operation.id for s in steps[:10]}
+    _, planned = evenings(SHIRT, [(DAY - timedelta(days=3), 90), (DAY + timedelta(days=1), 90)], done)
+    assert planned[0].day == DAY + timedelta(days=1) and not {s.operation.id for e in planned for s in e.steps} & done
+
+
+def test_what_is_set_for_a_step_is_put_back_after_it():
+    by_id = {op.id: op for op in LIBRARY.operations}
+    cloth = Cloth("medium")
+    usual = usual_settings(cloth)
+    gather = machine_settings(by_id["gather-waist"], cloth)
+    assert ("stitch", "2.5 mm", "4.5 mm, loose upper tension") in to_set(usual, gather)
+    assert to_put_back(gather, usual) == [("stitch", "4.5 mm, loose upper tension", "2.5 mm")]
+    zip_ = machine_settings(by_id["insert-lapped-zip"], cloth)
+    assert [c[0] for c in to_put_back(zip_, usual)] == ["foot"]
+    assert to_put_back(usual, usual) == [] and len(to_set(None, usual)) == len(usual)
+
+
+def test_missing_tools_say_what_takes_their_place():
+    changed = {tool: (instead, would) for tool, instead, would in without_tools(LIBRARY, Garment(SHIRT))}
+    assert "Zigzag the raw edges of all pieces" in changed["overlocker"][0]
+    assert "Overlock the raw edges of all pieces" in changed["overlocker"][1]
+
+
+def test_checks_stand_in_the_order_of_ease_within_reason_and_a_symptom_finds_its_trouble():
+    assert len(troubles()) >= 15
+    for trouble in troubles():
+        assert len(trouble.checks) >= 2 and len({c.look for c in trouble.checks}) == len(trouble.checks)
+    assert find(troubles(), "the seam puckers")[0].id == "puckers"
+    assert find(troubles(), "skipped stitches")[0].id == "skipped-stitches"
+    assert find(troubles(), "wavy knit")[0].id == "wavy-knit"
+    assert find(troubles(), "qqq") == [] and len(find(troubles(), "")) == len(troubles())
+
+
+def test_steps_are_drawn_from_their_numbers():
+    by_id = {op.id: op for op in LIBRARY.operations}
+    facts = Facts("in", hem="single", hem_second_mm=38.1)
+    # a single fold of 1 1/2 in is folded to a line at 3 in
+    assert "line 3 in" in step_svg(by_id["press-hem"], facts)
+    drawn = [op for op in LIBRARY.operations if step_svg(op, facts)]
+    assert len(drawn) >= 0.6 * len(LIBRARY.operations)
+    assert all("nan" not in step_svg(op, facts) for op in drawn)
+    assert "3 in" in numbers_for(by_id["press-hem"], facts)["hem"]
