@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.sew.model import PHASES, Feature, Library, Need, Operation, Phase, Place
+from rowanseed.core.sew.model import PHASES, TOOLS, Feature, Instead, Library, Need, Operation, Phase, Place
 from rowanseed.core.sew.numbers import SUMS
 from rowanseed.core.sew.trouble import Trouble, TroubleCheck
 
@@ -38,6 +38,15 @@ class NeedEntry(_Strict):
     when: list[str] = []
 
 
+class InsteadEntry(_Strict):
+    """How an operation is done without a tool, as the file writes it."""
+
+    tool: Literal[TOOLS]  # type: ignore[valid-type]
+    place: Place
+    minutes: Annotated[int, Field(ge=1, le=240)]
+    how: Words
+
+
 class OperationEntry(_Strict):
     """An operation as the file writes it."""
 
@@ -56,6 +65,7 @@ class OperationEntry(_Strict):
     cautions: list[Words] = []
     carry_on: bool = False
     wait_hours: Annotated[int, Field(ge=0, le=168)] = 0
+    instead: list[InsteadEntry] = []
 
 
 class TroubleEntry(_Strict):
@@ -123,6 +133,7 @@ def _operation(e: OperationEntry, asked: list[NeedEntry]) -> Operation:
         tuple(e.cautions),
         e.carry_on,
         e.wait_hours,
+        tuple(Instead(i.tool, i.place, i.minutes, i.how) for i in e.instead),
     )
 
 

@@ -50,7 +50,7 @@ def holds(condition: str, garment: Garment) -> bool:
 def operations_for(library: Library, garment: Garment) -> list[tuple[Operation, tuple[Need, ...]]]:
     """The operations a (completed) garment takes, in the library's order, each with its present needs."""
     taken = [
-        _by_hand(op) if BY_HAND in garment.tools else op
+        _by_hand(op) if BY_HAND in garment.tools else _without(op, garment)
         for op in library.operations
         if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))
     ]
@@ -67,16 +67,26 @@ def _by_hand(op: Operation) -> Operation:
     return replace(op, place="hand", minutes=min(240, 3 * op.minutes))
 
 
+def _without(op: Operation, garment: Garment) -> Operation:
+    """The same operation as it is done without the tools that are missing."""
+    for other in op.instead:
+        if other.tool not in garment.tools:
+            return replace(op, place=other.place, minutes=other.minutes, checks=(other.how, *op.checks))
+    return op
+
+
 def without_tools(library: Library, garment: Garment) -> list[tuple[str, list[str], list[str]]]:
     """What each tool that is missing changes: the tool, steps that take its place, steps that it would have made instead."""
     garment = complete(library, garment)
     own = {op.id: op.title for op, _ in operations_for(library, garment)}
+    by_id = {op.id: op for op, _ in operations_for(library, garment)}
     changed = []
     for tool in TOOLS:
         if tool in garment.tools or tool == BY_HAND:
             continue
         more = {op.id: op.title for op, _ in operations_for(library, replace(garment, tools=garment.tools | {tool}))}
         instead = [title for id_, title in own.items() if id_ not in more]
+        instead += [f"{op.title}: {way.how}" for op in by_id.values() for way in op.instead if way.tool == tool]
         would = [title for id_, title in more.items() if id_ not in own]
         if instead or would:
             changed.append((tool, instead, would))

@@ -40,6 +40,16 @@ class Need:
 
 
 @dataclass(frozen=True)
+class Instead:
+    """How an operation is done without a tool: where, how long, and in which way."""
+
+    tool: str
+    place: Place
+    minutes: int
+    how: str
+
+
+@dataclass(frozen=True)
 class Operation:
     """One operation of the library. `when`: all conditions hold; `any`: one of them, if given.
 
@@ -60,6 +70,7 @@ class Operation:
     cautions: tuple[str, ...] = ()
     carry_on: bool = False
     wait_hours: int = 0
+    instead: tuple[Instead, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from rowanseed.core.sew.order import OrderFinding, arrange, check_order
 
 MOST_LINES = 300
 OFFERED = 3
-LEAST = 0.34  # of a line's words that an operation must share to be offered
+LEAST = 0.3  # of a line's words that an operation must share to be offered
 _NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,3}\s*[.):-]\s*|^\s*[-*•]\s+", re.IGNORECASE)
 _SEE = re.compile(
     r"\b(?:see|as (?:in|for)|repeat|follow)\s+view\s+(?P<view>[\w-]{1,40})\W{0,3}\s*steps?\s+(?P<first>\d{1,3})"

@@ -133,7 +133,8 @@ GARMENTS = {
         },
         Cloth("heavy"),
         [
-            "test-fuse fuse-interfacing press-roll-line make-notched-collar join-notched-collar press-collar-notch set-two-piece-sleeves",
+            "test-fuse fuse-interfacing press-roll-line make-notched-collar join-notched-collar",
+            "join-notched-collar press-collar-notch set-two-piece-sleeves",
             "sew-princess-seams press-princess-seams sew-shoulders",
             "mark-bound-buttonholes sew-bound-buttonholes join-notched-collar",
             "mark-welts back-welts sew-flap-pockets sew-shoulders",

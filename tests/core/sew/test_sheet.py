@@ -129,6 +129,14 @@ def test_missing_tools_say_what_takes_their_place():
     changed = {tool: (instead, would) for tool, instead, would in without_tools(LIBRARY, Garment(SHIRT))}
     assert "Zigzag the raw edges of all pieces" in changed["overlocker"][0]
     assert "Overlock the raw edges of all pieces" in changed["overlocker"][1]
+    skirt = {tool: instead for tool, instead, _ in without_tools(LIBRARY, Garment(SKIRT))}
+    assert any("by hand" in way for way in skirt["blind-hem-foot"])
+    place = {s.operation.id: s.operation.place for s in sequence(LIBRARY, Garment(SKIRT), lambda op: {})}
+    with_foot = Garment(SKIRT, frozenset({"blind-hem-foot"}))
+    assert place["blind-hem"] == "hand"
+    assert {s.operation.id: s.operation.place for s in sequence(LIBRARY, with_foot, lambda op: {})}[
+        "blind-hem"
+    ] == "machine"
 
 
 def test_checks_stand_in_the_order_of_ease_within_reason_and_a_symptom_finds_its_trouble():
