@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.model import Garment, Library, Need, Operation
-from rowanseed.core.sew.order import OrderFinding, arrange, check_order
+from rowanseed.core.sew.order import OrderFinding, arrange
 
 MOST_LINES = 300
 OFFERED = 3
@@ -162,35 +162,57 @@ class Compared:
 def compare(library: Library, garment: Garment, matched: Sequence[str]) -> Compared:
     """Hold a sheet's order, as operation ids, against the safe one.
 
-    What the sheet does not name (pressing, samples, marking) is put in just before the first step that needs it. `shift`: by how
-    many places the sheet does a step later (above 0) or earlier than the safe order.
+    What the sheet does not name (pressing, samples, marking) is put in just before the first step that needs it, once what it
+    needs itself is done. `shift`: by how many places the sheet does a step later (above 0) or earlier than the safe order.
     """
     todo = operations_for(library, complete(library, garment))
     needs = {op.id: wanted for op, wanted in todo}
     sheet = [id_ for id_ in dict.fromkeys(matched) if id_ in needs]
     named = set(sheet)
+    safe = [op.id for op, _ in arrange(todo, garment.schools.get("order", "least-walking"))]
     order: list[str] = []
     for id_ in sheet:
-        order += [own for own in _unnamed(id_, needs, named, set(order)) if own not in order]
+        wanted = _all_before(id_, needs)
+        for own in safe:
+            if own in wanted and own not in named and own not in order and all(n.id in order for n in needs[own]):
+                order.append(own)
         order.append(id_)
-    safe = [op.id for op, _ in arrange(todo, garment.schools.get("order", "least-walking"))]
-    order += [id_ for id_ in safe if id_ not in order]
+    for id_ in safe:  # what is left has to follow, each as soon as it can
+        if id_ not in order:
+            order.append(id_)
     place = {id_: k for k, id_ in enumerate(safe)}
     shift = {id_: k - place[id_] for k, id_ in enumerate(order) if id_ in named}
     added = tuple(id_ for id_ in order if id_ not in named)
-    return Compared(tuple(order), added, tuple(check_order(library, garment, order)), shift)
+    return Compared(tuple(order), added, tuple(_too_early(library, sheet, needs)), shift)
 
 
-def _unnamed(id_: str, needs: Mapping[str, tuple[Need, ...]], named: set[str], done: set[str]) -> list[str]:
-    """The operations that a sheet leaves unsaid and that have to be done before one of its steps, in order."""
-    found: list[str] = []
+def _all_before(id_: str, needs: Mapping[str, tuple[Need, ...]]) -> dict[str, tuple[Need, ...]]:
+    """Everything that has to be done before an operation, each with the links that lead to it, the shortest way."""
+    found: dict[str, tuple[Need, ...]] = {}
+    layer: list[tuple[str, tuple[Need, ...]]] = [(id_, ())]
+    while layer:
+        following = []
+        for at, way in layer:
+            for need in needs[at]:
+                if need.id not in found:
+                    found[need.id] = (*way, need)
+                    following.append((need.id, found[need.id]))
+        layer = following
+    return found
 
-    def visit(wanted: str) -> None:
-        for need in needs[wanted]:
-            if need.id in done or need.id in named or need.id in found:
-                continue
-            visit(need.id)
-            found.append(need.id)
 
-    visit(id_)
+def _too_early(library: Library, sheet: Sequence[str], needs: Mapping[str, tuple[Need, ...]]) -> list[OrderFinding]:
+    """The sheet's steps that stand before others which they need, directly or by way of steps it leaves unsaid."""
+    found = []
+    for at, id_ in enumerate(sheet):
+        before = _all_before(id_, needs)
+        late = [other for other in sheet[at + 1 :] if other in before]
+        if not late:
+            continue
+        nearest = min(late, key=lambda other: len(before[other]))
+        way = before[nearest]
+        between = [library.title_of(need.id) for need in way[:-1]]
+        by_way = f" Between them lies: {', '.join(reversed(between))}." if between else ""
+        text = f"“{library.title_of(id_)}” comes before “{library.title_of(nearest)}”.{by_way} {way[0].why}"
+        found.append(OrderFinding("stop", "too-early", text, id_, nearest))
     return found

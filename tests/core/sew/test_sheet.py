@@ -8,7 +8,7 @@ from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import complete, operations_for, without_tools
 from rowanseed.core.sew.model import Cloth, Garment
 from rowanseed.core.sew.numbers import Facts, numbers_for
-from rowanseed.core.sew.order import sequence
+from rowanseed.core.sew.order import check_order, sequence
 from rowanseed.core.sew.settings import machine_settings, to_put_back, to_set, usual_settings
 from rowanseed.core.sew.sheet import compare, match_line, offers, read_sheet
 from rowanseed.core.sew.trouble import find
@@ -70,13 +70,15 @@ def test_a_sheet_that_hems_before_the_length_is_tried_is_named_and_may_be_kept()
     matched = offers(LIBRARY, garment, lines, {})
     assert [o.chosen for o in matched] == ["sew-darts", "blind-hem", "insert-invisible-zip", "attach-waistband"]
     both = compare(LIBRARY, garment, [o.chosen for o in matched])
-    assert any(f.needs == "attach-waistband" for f in both.findings if f.level == "stop")
+    (early,) = both.findings
+    assert early.step == "blind-hem" and early.needs == "attach-waistband"
+    assert "Between them lies: Last try-on: mark the hem" in early.text
     assert both.shift["blind-hem"] < 0 and set(both.order) == {
         s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})
     }
     free = offers(LIBRARY, garment, lines, {"Blind hem the skirt": ""})
     safe = compare(LIBRARY, garment, [o.chosen for o in free if o.chosen])
-    assert not [f for f in safe.findings if f.level == "stop"]
+    assert safe.findings == () and check_order(LIBRARY, garment, safe.order) == []
 
 
 def evenings(features, given, done=frozenset(), **more):
