@@ -16,8 +16,10 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "-
 VIEWS = {
     "makes": "/",
     "fit": "/makes/2/fit",
-    "alterations": "/makes/2/fit",
     "cloth": "/makes/3/cloth",
+    "prepare": "/cloths/7/prepare",
+    "shopping": "/shopping?shop=1",
+    "yardage": "/patterns/2/yardage",
     "lay": "/makes/2/lay",
     "lay-short": "/makes/3/lay",
     "lay-folded": "/makes/4/lay",
@@ -25,17 +27,14 @@ VIEWS = {
     "print": "/makes/5/lay/print",
     "cut": "/makes/4/cut",
     "sew": "/makes/2/sew",
+    "at-the-machine": "/makes/2/sew/machine?step=ease-sleeve-cap",
     "wear": "/makes/1/wear",
     "person": "/people/5",
     "pattern": "/patterns/1",
-    "seams": "/patterns/1/seams",
-    "piece": "/patterns/1/pieces/new?shape=sleeve",
     "stash": "/cloths",
     "bench": "/bench",
-    "settings": "/settings",
 }
 FROM = {
-    "alterations": "#proposals",
     "lay": ".figures",
     "lay-short": ".figures",
     "lay-folded": ".figures",
@@ -46,7 +45,10 @@ FROM = {
 
 def take(page: Page, name: str, url: str) -> None:
     """One view; tall ones are scrolled to what they are about."""
-    page.goto(BASE + url, wait_until="networkidle")
+    page.goto(BASE + url, wait_until="networkidle", timeout=180_000)
+    if name == "yardage":
+        page.click("text=Work out the")
+        page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
     page.evaluate("document.fonts.ready")
     if name in FROM:
         page.locator(FROM[name]).first.evaluate("e => window.scrollTo(0, e.getBoundingClientRect().top - 16)")

@@ -68,6 +68,18 @@ class OperationEntry(_Strict):
     instead: list[InsteadEntry] = []
 
 
+class PlaceEntry(_Strict):
+    """What holds for work at a place where an operation says nothing of its own."""
+
+    checks: list[Words] = Field(min_length=1)
+    wrong: list[tuple[Words, Words]] = Field(min_length=1)
+
+
+@cache
+def _places() -> dict[str, PlaceEntry]:
+    return {name: PlaceEntry.model_validate(raw) for name, raw in tomllib.loads(_text("places.toml")).items()}
+
+
 class TroubleEntry(_Strict):
     """A trouble as the file writes it: its checks as what to look at, the cure, minutes; the easiest first."""
 
@@ -128,8 +140,8 @@ def _operation(e: OperationEntry, asked: list[NeedEntry]) -> Operation:
         tuple(e.any),
         tuple(Need(n.id, n.why, tuple(n.when)) for n in _once([*e.needs, *asked])),
         tuple(e.numbers),
-        tuple(e.checks),
-        tuple(e.wrong),
+        tuple(e.checks or _places()[e.place].checks),
+        tuple(e.wrong or _places()[e.place].wrong),
         tuple(e.cautions),
         e.carry_on,
         e.wait_hours,

@@ -12,6 +12,7 @@ from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished import Girth
+from rowanseed.core.fit.kinds import describe
 from rowanseed.core.fit.seamwalk import WalkedSeam, walk
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import Buy, length_to_buy
@@ -39,7 +40,7 @@ from rowanseed.core.sew.model import Cloth as SewCloth
 from rowanseed.core.sew.model import Garment as SewGarment
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
-from rowanseed.core.sew.order import in_sittings, sequence
+from rowanseed.core.sew.order import in_sittings, sequence, step_for_piece
 from rowanseed.formats.sewing import library
 from rowanseed.store import cloths, fitnotes, makes, patterns, people
 from rowanseed.store.cloths import StoredCloth
@@ -309,6 +310,26 @@ class MakeView:
             if name in CALCULATORS:
                 for step in CALCULATORS[name].steps:
                     said.setdefault(step, []).append(f"{CALCULATORS[name].title}: {text}")
+        return said
+
+    @cached_property
+    def altered_at(self) -> dict[str, list[str]]:
+        """What this make changed on its pieces, its own size lines and its lay, in words, by the step that first touches them."""
+        said: dict[str, list[str]] = {}
+        names = {p.number: p.name for p in self.drawn.pieces}
+        for alteration in self.make.plan.alterations:
+            if alteration.on and alteration.piece in names:
+                name = names[alteration.piece]
+                said.setdefault(step_for_piece(self.steps, name), []).append(f"{name}: {describe(alteration)}")
+        first = step_for_piece(self.steps, "")
+        for label in self.blends:
+            said.setdefault(first, []).append(f"Cut on several size lines: {label}")
+        for role in self.roles:
+            single = role.kept is not None and role.kept.lay.spread == "single"
+            halves = [s.piece.name for s in role.pieces if s.shape.fold_edge is not None]
+            if single and halves:
+                words = f"Laid in a single layer: {', '.join(dict.fromkeys(halves))} cut as wholes, right and left pieces apart"
+                said.setdefault(first, []).append(words)
         return said
 
     @property

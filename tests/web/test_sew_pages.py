@@ -22,6 +22,18 @@ def test_one_step_fills_the_screen_with_what_to_set_and_put_back(client):
     assert "<svg" in text and 'rel="next"' in text and "Something is wrong" in text
 
 
+def test_what_alterations_and_the_lay_changed_stands_with_the_step_that_it_touches(client):
+    text = client.get("/makes/2/sew/machine?step=give-sleeve-mark").text
+    assert "Changed in this make." in text and "Sleeve:" in text
+    whole = client.get("/makes/3/sew/machine?step=mark-pieces").text
+    assert "single layer" not in whole or "cut as wholes" in whole
+
+
+def test_steps_done_in_one_go_are_shown_so(client):
+    text = client.get("/makes/2/sew").text
+    assert "in one go at the machine" in text and "fed one behind the other" in text
+
+
 def test_done_goes_on_to_the_next_skipping_keeps_its_reason_and_both_are_undone(client):
     first = step_of(client.get("/makes/2/sew/machine").text)
     after = client.post("/makes/2/sew/machine", data={"step": first, "what": "done", "seconds": "95"})

@@ -125,6 +125,41 @@ def in_sittings(steps: Sequence[Step], minutes: int) -> list[Step]:
     return out
 
 
+def step_for_piece(steps: Sequence[Step], piece: str) -> str:
+    """The id of the first step that is about a piece, by the words of its name; else of the first step of all."""
+    words = [w for w in piece.lower().split() if len(w) > 3]
+    for step in steps:
+        title = step.operation.title.lower()
+        if any(word in title or word.rstrip("s") in title for word in words):
+            return step.operation.id
+    return steps[0].operation.id if steps else ""
+
+
+@dataclass(frozen=True)
+class Run:
+    """Steps done in one go at a place: how many, and whether their pieces can be fed one behind the other."""
+
+    place: str
+    count: int
+    chained: bool
+
+
+def runs(steps: Sequence[Step]) -> dict[str, Run]:
+    """The runs of at least two steps at one place, by the id of their first step; sewing of one kind is chained."""
+    found: dict[str, Run] = {}
+    start = 0
+    for k in range(1, len(steps) + 1):
+        if k < len(steps) and steps[k].operation.place == steps[start].operation.place:
+            continue
+        own = [s.operation for s in steps[start:k]]
+        if len(own) > 1:
+            kinds = [op.id.split("-")[0] for op in own]
+            at_machine = own[0].place in ("machine", "overlocker")
+            found[own[0].id] = Run(own[0].place, len(own), at_machine and any(kinds.count(kind) > 1 for kind in kinds))
+        start = k
+    return found
+
+
 def place_changes(steps: Sequence[Step]) -> int:
     """How often one gets up and goes to another place."""
     places = [s.operation.place for s in steps]

@@ -75,7 +75,28 @@ def _machine(operation_id: str, cloth: Cloth) -> dict[str, str]:
     kind = "ballpoint" if cloth.knit else "microtex" if cloth.slippery and cloth.weight == "light" else "universal"
     foot = _FOOT.get(operation_id, "walking foot" if cloth.piled or cloth.slippery else "standard foot")
     plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
-    return {"stitch": _OWN_STITCH.get(operation_id, plain), "needle": f"{_NEEDLE[cloth.weight]} {kind}", "foot": foot}
+    return {
+        "stitch": _OWN_STITCH.get(operation_id, plain),
+        "needle": f"{_NEEDLE[cloth.weight]} {kind}",
+        "thread": _thread(operation_id, cloth),
+        "foot": foot,
+    }
+
+
+def _thread(operation_id: str, cloth: Cloth) -> str:
+    """The thread above and below."""
+    if "shirr" in operation_id and operation_id != "shirr-waist":
+        return "all-purpose above, elastic below"
+    if "topstitch" in operation_id or operation_id == "sew-decorative":
+        return "topstitching above, all-purpose below" if cloth.weight == "heavy" else "all-purpose"
+    if cloth.weight == "heavy" and operation_id in (
+        "sew-crotch",
+        "reinforce-crotch",
+        "sew-shoulders",
+        "set-two-piece-sleeves",
+    ):
+        return "strong"
+    return {"light": "fine", "medium": "all-purpose", "heavy": "all-purpose, strong where it is strained"}[cloth.weight]
 
 
 Change = tuple[str, str, str]  # what, as it stood, as it has to stand

@@ -86,6 +86,7 @@ class StepOut(BaseModel):
     settings: dict[str, str]
     numbers: dict[str, str]
     checks: list[str]
+    wrong: list[tuple[str, str]]
     cautions: list[str]
     minutes: int
     sitting: int
@@ -154,6 +155,7 @@ def _step_out(step: Step) -> StepOut:
         settings=dict(step.settings),
         numbers=dict(step.numbers),
         checks=list(op.checks),
+        wrong=list(op.wrong),
         cautions=list(op.cautions),
         minutes=op.minutes,
         sitting=step.sitting,

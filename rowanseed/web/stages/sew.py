@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.making import features_of
 from rowanseed.core.sew.model import Step
-from rowanseed.core.sew.order import OrderFinding, check_order, place_changes
+from rowanseed.core.sew.order import OrderFinding, check_order, place_changes, runs
 from rowanseed.formats.sewing import library
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
@@ -32,6 +32,7 @@ def _context(view: MakeView, step_id: str) -> dict[str, object]:
         "after": steps[at + 1] if at + 1 < len(steps) else None,
         "early": early,
         "changes": place_changes(steps),
+        "runs": runs(steps),
         "minutes": sum(s.operation.minutes for s in steps),
         "title_of": library().title_of,
         "fixed": bool(view.make.plan.order),

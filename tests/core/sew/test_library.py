@@ -47,6 +47,12 @@ def test_an_operations_conditions_name_known_features_schools_and_tools(op):
         assert set(choices.split("|")) <= set(known), condition
 
 
+def test_every_operation_says_what_to_check_what_goes_wrong_and_its_cure():
+    for op in LIBRARY.operations:
+        assert op.checks and op.wrong and op.minutes > 0, op.id
+        assert all(len(what) > 3 and len(cure) > 8 for what, cure in op.wrong), op.id
+
+
 def test_every_choice_of_a_feature_changes_some_garments_steps():
     for feature in LIBRARY.features:
         for value, _ in feature.choices[1:]:
