@@ -12,6 +12,8 @@ from rowanseed.core.errors import ReckonError
 from rowanseed.core.fit.seamwalk import AlterPiece, Walker
 from rowanseed.core.lengths import Unit, both, format_length
 from rowanseed.core.pattern.model import Piece, PieceShape, Seam
+from rowanseed.core.plan import Trim
+from rowanseed.core.reckon.bias import square_for, strip_width, strips_from
 from rowanseed.core.reckon.buttons import zip_to_buy
 from rowanseed.core.reckon.fullness import elastic_length
 from rowanseed.core.reckon.thread import thread_for
@@ -43,7 +45,7 @@ FLY_MM = 180.0
 HIP_DOWN_MM = 200.0  # from waist to hip where the pieces do not say
 BUTTONS = 7
 PER_CARD = 3
-BODIES = 2  # front and back, each cut twice or on the fold
+JOIN_SEAM_MM = 6.0
 
 
 @dataclass(frozen=True)
@@ -276,24 +278,42 @@ def _machine(need: Need) -> list[Notion]:
 _RULES: Sequence[Callable[[Need], list[Notion]]] = (_thread, _zip, _buttons, _elastic, _small, _machine)
 
 
-def trim_for(
-    need: Need, edges: Sequence[tuple[str, str]], joins: int = 1, ends: int = 2, turn_mm: float = 25.0
-) -> Notion:
-    """Piping, lace or braid along edges (piece number, edge name): their length, joins and turned ends.
+def trim_for(need: Need, trim: Trim, joins: int = 1, ends: int = 2, turn_mm: float = 25.0) -> Notion:
+    """Piping, lace or braid along edges: their length, joins and turned ends; a binding with the square it is cut from.
 
     Raises:
         ReckonError: no edge was chosen, or none of them is on a piece.
     """
     shapes = {piece.number: (piece, shape) for piece, shape in need.pieces}
-    total = sum(_edge(shapes[number][1], edge) * _times(*shapes[number]) for number, edge in edges if number in shapes)
+    total = sum(
+        _edge(shapes[number][1], edge) * _times(*shapes[number]) for number, edge in trim.edges if number in shapes
+    )
     if total <= 0:
         raise ReckonError("Choose at least one edge.", "edges")
     length = (total + (2 * joins + ends) * turn_mm) * need.count
-    names = ", ".join(f"{number} {edge}" for number, edge in edges)
-    return Notion(
-        "trim",
-        names,
-        length,
-        both(length, need.unit),
-        f"{both(total, need.unit)} of edge, {joins} joins, {ends} turned ends.",
-    )
+    reason = f"{both(total, need.unit)} of edge, {joins} join, {ends} turned ends."
+    if trim.finished_mm > 0:
+        strip = strip_width(trim.finished_mm, "single")
+        side = square_for(length, strip, JOIN_SEAM_MM)
+        reason += (
+            f" Cut from the cloth: bias strips {both(strip, need.unit)} wide, from a square of {both(side, need.unit)} sewn "
+            f"to a tube, or {strips_needed(length, strip)} strips of a square of 50 cm (19 3/4 in), joined."
+        )
+        return Notion("bias-tape", trim.name, length, both(length, need.unit), reason)
+    return Notion("trim", trim.name, length, both(length, need.unit), reason)
+
+
+def strips_needed(length_mm: float, strip_mm: float, piece_mm: float = 500.0) -> int:
+    """How many strips of a half-metre square a length takes, the longest first.
+
+    >>> strips_needed(1200, 40)
+    2
+    """
+    cut = strips_from(piece_mm, piece_mm, strip_mm, JOIN_SEAM_MM)
+    total, count = 0.0, 0
+    for own in cut.lengths_mm:
+        if total >= length_mm:
+            break
+        total += own - 2 * JOIN_SEAM_MM
+        count += 1
+    return count

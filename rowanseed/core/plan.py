@@ -13,6 +13,18 @@ from rowanseed.core.lay.model import AskedSpread, Effort, Locked
 
 
 @dataclass(frozen=True)
+class Trim:
+    """Piping, lace, braid or binding along edges (piece number, edge name).
+
+    `finished_mm`: how wide a binding shows, 0 for what is bought as it is.
+    """
+
+    name: str
+    edges: tuple[tuple[str, str], ...]
+    finished_mm: float = 0.0
+
+
+@dataclass(frozen=True)
 class Plan:
     """A make's choices. Empty mappings and None mean: as the pattern, the settings or the default say.
 
@@ -22,6 +34,7 @@ class Plan:
     `print_rules`: what the print should do, kept or refused against the default, by the rule's key; `print_at`: on which place of
     the repeat a mark lies, mm from where it begins.
     `sheet`: what the sheet's lines mean, an operation's id by the line's text. `evenings`: days to sew on, with their minutes.
+    `trims`: what runs along edges.
     `figures`: what the bench worked out for this make, in words, by the calculator's name.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
@@ -50,4 +63,5 @@ class Plan:
     print_at: Mapping[str, float] = field(default_factory=dict)
     figures: Mapping[str, str] = field(default_factory=dict)
     sheet: Mapping[str, str] = field(default_factory=dict)
+    trims: tuple[Trim, ...] = ()
     evenings: tuple[tuple[date, int], ...] = ()

@@ -8,7 +8,7 @@ from functools import cached_property
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.concede.change import conceded_pattern, facing_strip
 from rowanseed.core.concede.kinds import STEP_OF, Concession, describe_concession
-from rowanseed.core.errors import Finding
+from rowanseed.core.errors import Finding, ReckonError
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished import Girth
@@ -33,7 +33,7 @@ from rowanseed.core.making import (
     sewing_facts,
     sized_pieces,
 )
-from rowanseed.core.notions import Need, Notion, notions
+from rowanseed.core.notions import Need, Notion, notions, trim_for
 from rowanseed.core.pattern.model import Pattern, Role
 from rowanseed.core.reckon.catalogue import CALCULATORS
 from rowanseed.core.sew.model import Cloth as SewCloth
@@ -292,15 +292,36 @@ class MakeView:
         """What the garments take beside cloth, from their pieces."""
         if not self.sizes or any(g.size is None for g in self.make.garments):
             return []
+        need = self.notion_need
+        found = notions(need)
+        for trim in self.make.plan.trims:
+            try:
+                found.append(trim_for(need, trim))
+            except ReckonError:
+                continue  # its edges are on pieces that this view does not have
+        return found
+
+    @property
+    def notion_need(self) -> Need:
+        """What notions are worked out from."""
         size = self.sizes[0]
         own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
         cloth = self.garment.cloth
-        return notions(
-            Need(
-                own, self.pattern.seams, self.garment.features, self.garment.tools, self._facts().waist_mm,
-                self.settings.unit, cloth.weight, cloth.knit, cloth.piled, count=len(self.sizes),
-            )
+        return Need(
+            own, self.pattern.seams, self.garment.features, self.garment.tools, self._facts().waist_mm, self.settings.unit,
+            cloth.weight, cloth.knit, cloth.piled, count=len(self.sizes),
         )  # fmt: skip
+
+    @property
+    def edges(self) -> list[tuple[str, str, str]]:
+        """The named edges of the view's pieces: number, piece, edge."""
+        size = self.sizes[0] if self.sizes else ""
+        return [
+            (p.number, p.name, edge)
+            for p in self.pattern.pieces_of(self.make.view)
+            if size in p.shapes and p.role in ("self", "contrast")
+            for edge in p.shapes[size].edges
+        ]
 
     @cached_property
     def figures_at(self) -> dict[str, list[str]]:

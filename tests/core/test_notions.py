@@ -7,6 +7,7 @@ import pytest
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.notions import Need, edge_length, notions, seam_length, trim_for
 from rowanseed.core.pattern.model import Mark, Piece, PieceShape, Seam
+from rowanseed.core.plan import Trim
 from rowanseed.core.reckon.thread import lockstitch_ratio
 from rowanseed.demo import overshirt, trousers
 
@@ -76,10 +77,18 @@ def test_elastic_is_a_tenth_shorter_than_the_waist_and_joined():
 
 
 def test_trim_is_its_edges_and_every_turn():
-    lace = trim_for(SKIRT, [("1", "hem"), ("2", "hem")], joins=2, ends=0)
+    edges = (("1", "hem"), ("2", "hem"))
+    lace = trim_for(SKIRT, Trim("lace", edges), joins=2, ends=0)
     assert lace.amount == pytest.approx(4 * 300 + 4 * 25)
     with pytest.raises(ReckonError):
-        trim_for(SKIRT, [])
+        trim_for(SKIRT, Trim("lace", ()))
+
+
+def test_a_binding_says_the_strip_and_the_square_it_is_cut_from():
+    binding = trim_for(SKIRT, Trim("hem binding", (("1", "hem"), ("2", "hem")), 10.0))
+    assert binding.kind == "bias-tape" and binding.amount == pytest.approx(4 * 300 + 4 * 25)
+    # four times 1 cm wide; 1300 x 40 mm is the area of a square of 228 mm, and its two seams
+    assert "4 cm (1 5/8 in) wide" in binding.reason and "24 cm" in binding.reason
 
 
 @pytest.mark.parametrize(("module", "size", "least", "most"), [(overshirt, "14", 8, 30), (trousers, "42", 6, 25)])

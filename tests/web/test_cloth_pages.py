@@ -239,6 +239,21 @@ def test_the_lay_warns_while_the_cloth_is_not_prepared(client, demo_path):
     assert "is not prepared yet" not in client.get("/makes/3/lay").text
 
 
+def test_a_binding_along_real_edges_goes_onto_the_shopping_list_and_is_taken_away(client):
+    missing = client.post("/makes/2/cloth/trim", data={"trim_name": "hem binding", "shows": "1 cm"})
+    assert (
+        missing.status_code == 422
+        and "Choose at least one edge." in missing.text
+        and 'value="hem binding"' in missing.text
+    )
+    client.post("/makes/2/cloth/trim", data={"trim_name": "hem binding", "shows": "1 cm", "edge": ["3|hem", "1|hem"]})
+    text = client.get("/makes/2/cloth").text
+    assert "hem binding" in text and "bias strips 4 cm" in text
+    assert "hem binding" in client.get("/shopping/list.csv").text
+    client.post("/makes/2/cloth/trim/drop", data={"trim_name": "hem binding"})
+    assert "bias strips" not in client.get("/makes/2/cloth").text
+
+
 @pytest.mark.parametrize("url", ["/shopping", "/supplies", "/shops", "/cloths?wish=1 m"])
 def test_the_rooms_of_an_empty_household_answer(empty, url):
     answer = empty.get(url)

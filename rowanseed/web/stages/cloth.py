@@ -12,6 +12,7 @@ from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.making import laid_together, lay_request
+from rowanseed.core.plan import Trim
 from rowanseed.core.yardage_table import widths_for
 from rowanseed.store import cloths, db, makes, stash
 from rowanseed.web.deps import Home, Household, page, see_other
@@ -79,6 +80,43 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     with db.write(home.conn):
         makes.put_cloth(home.conn, make_id, role, cloth_id)
     return see_other(request, f"/makes/{make_id}/cloth")
+
+
+@router.post("/trim", name="cloth_trim")
+async def trim(request: Request, home: Home, make_id: int) -> Response:
+    """Piping, lace, braid or a binding along edges of this make's pieces."""
+    sent = await request.form()
+    form = await read_form(request, home.unit)
+    view = MakeView(home.conn, make_id, home.settings)
+    known = {(number, edge) for number, _, edge in view.edges}
+    picked = tuple(pair for value in sent.getlist("edge") if (pair := _pair(str(value))) in known)
+    name = form.text("trim_name", "A name", 60)
+    shows = form.length("shows", most_mm=100)
+    if not picked:
+        form.errors["edge"] = "Choose at least one edge."
+    if not form.sound:
+        return _page(request, home, make_id, form, 422)
+    added = Trim(name, picked, shows.mm if shows else 0.0)
+    with db.write(home.conn):
+        plan = replace(view.make.plan, trims=(*view.make.plan.trims, added))
+        makes.put_plan(home.conn, make_id, view.make.version, plan)
+    return see_other(request, f"/makes/{make_id}/cloth#notions")
+
+
+def _pair(value: str) -> tuple[str, str]:
+    number, _, edge = value.partition("|")
+    return number, edge
+
+
+@router.post("/trim/drop", name="cloth_trim_drop")
+async def drop_trim(request: Request, home: Home, make_id: int) -> Response:
+    """Take a trim away."""
+    form = await read_form(request)
+    make = makes.make(home.conn, make_id)
+    kept = tuple(t for t in make.plan.trims if t.name != form.typed.get("trim_name"))
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, make.version, replace(make.plan, trims=kept))
+    return see_other(request, f"/makes/{make_id}/cloth#notions")
 
 
 @router.get("/needs", name="cloth_needs")
