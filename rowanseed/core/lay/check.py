@@ -7,7 +7,7 @@ lie where. Tolerances: 0.05 mm in position and shape, 0.1 mm in overlap.
 import math
 from collections.abc import Iterator
 
-from shapely import Polygon, STRtree
+from shapely import Polygon, STRtree, box
 from shapely.affinity import affine_transform, translate
 
 from rowanseed.core.errors import Finding
@@ -189,6 +189,8 @@ def usable_band(request: LayRequest, lay: Lay, lane: int) -> tuple[float, float]
 
 def flaws_on(request: LayRequest, lay: Lay, lane: int) -> list[tuple[float, float, float, float]]:
     """The flaws of the cloth as they show on a lane, in each of its layers: (x0, y0, x1, y1), mm."""
+    if lay.spread == "crosswise-fold":
+        return [flaw.bounds for flaw in _flaws_folded_across(request, lay)]
     return [
         (min(x0, x1), low, max(x0, x1), high)
         for x0, y0, x1, y1 in request.cloth.flaws
@@ -263,8 +265,8 @@ def _cut_polygon(piece: LayPiece, placement: Placement) -> Polygon:
 
 def _check_flaws(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:
     """No piece may lie on a flaw; in a fold a flaw in either layer spoils both."""
-    if request.cloth.flaws and lay.spread == "crosswise-fold":
-        return [_stop("on-a-flaw", "Cloth with flaws cannot be checked when it is folded across.")]
+    if lay.spread == "crosswise-fold":
+        return _check_folded_across(request, lay, shapes)
     found = []
     for x0, y0, x1, y1 in request.cloth.flaws:
         for placement, shape in zip(lay.placements, shapes, strict=True):
@@ -274,6 +276,31 @@ def _check_flaws(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[F
                 flaw = Polygon([(x0, low), (x1, low), (x1, high), (x0, high)])
                 if shape.buffer(-OVERLAP / 2).intersects(flaw.buffer(-OVERLAP / 2)):
                     found.append(_stop("on-a-flaw", f"Piece {placement.piece} lies on a flaw in the cloth."))
+    return found
+
+
+def _check_folded_across(request: LayRequest, lay: Lay, shapes: list[Polygon]) -> list[Finding]:
+    """The same where the cloth is folded across."""
+    found = []
+    for flaw in _flaws_folded_across(request, lay):
+        for placement, shape in zip(lay.placements, shapes, strict=True):
+            if shape.buffer(-OVERLAP / 2).intersects(flaw.buffer(-OVERLAP / 2)):
+                found.append(_stop("on-a-flaw", f"Piece {placement.piece} lies on a flaw in the cloth."))
+    return found
+
+
+def _flaws_folded_across(request: LayRequest, lay: Lay) -> list[Polygon]:
+    """The flaws where the cloth's far half lies on its near one, turned round where it was cut at the fold."""
+    fold, width = lay.lanes[0].end_mm, request.cloth.width_mm
+    turned = request.cloth.nap == "one-way" or _print_one_way(request)
+    found = []
+    for x0, y0, x1, y1 in request.cloth.flaws:
+        whole = box(min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1))
+        near = whole.intersection(box(0.0, -1.0, fold, width + 1.0))
+        far = whole.intersection(box(fold, -1.0, 2 * fold, width + 1.0))
+        # x' = x - fold, y' = width - y for the turned half; x' = 2 fold - x for the folded one.
+        far = affine_transform(far, [1, 0, 0, -1, -fold, width] if turned else [-1, 0, 0, 1, 2 * fold, 0])
+        found += [part for part in (near, far) if part.area > 0]
     return found
 
 

@@ -1,27 +1,27 @@
 """The spreads of several lanes, or folded across: the likeliest arrangement at a glance, then worked out."""
 
 import math
+from collections.abc import Callable
 
 from shapely import Polygon
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.lay.demand import placed
+from rowanseed.core.lay.demand import Item, placed
 from rowanseed.core.lay.finish import finished
 from rowanseed.core.lay.model import Effort, Lay, LayRequest, Spread
 from rowanseed.core.lay.nest import Watch, glance, solve
 from rowanseed.core.lay.problem import Solution
-from rowanseed.core.lay.spreads import Arrangement, arrangements, lane_flaws, lock_in
+from rowanseed.core.lay.spreads import Arrangement, arrangements, folded_flaws, lane_flaws, lock_in
 from rowanseed.core.lay.watch import LayWatch, rank
 from rowanseed.core.lengths import both
 
 SPLITS: dict[Effort, int] = {"quick": 4, "good": 8, "best": 10}  # places of the fold that are looked at
+FOLDS_TRIED = 12  # places of a fold across in cloth with flaws
 
 
 def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: Lay | None) -> Lay | None:
     """The lay of a spread with several lanes or a fold across: the best arrangement at a glance, then worked out."""
     began = watch.clock()
-    if spread == "crosswise-fold" and request.cloth.flaws:
-        return None  # where the upper layer's flaws come to lie is known only when the length is
     tried = arrangements(request, spread)[: SPLITS[request.effort]]
     if not tried:
         return None
@@ -70,16 +70,34 @@ def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
             watch.report(drawn(solution, length, done=False))
 
     floor = max(_floor(chosen), chosen.strip_area() / chosen.width_mm)
-    solution, length = solve(
-        [*items, *lane_flaws(request.cloth, chosen)],
-        chosen.width_mm,
-        request.gap_mm,
-        request.effort,
-        request.seed,
-        floor,
-        Watch(report, watch.stop),
-    )
+
+    def solved(flaws: list[Item], told: Watch) -> tuple[Solution, float]:
+        return solve([*items, *flaws], chosen.width_mm, request.gap_mm, request.effort, request.seed, floor, told)
+
+    if chosen.doubled_along and request.cloth.flaws:
+        found = _over_flaws(request, chosen, solved, Watch(stop=watch.stop))
+        return drawn(*found, done=True) if found else None
+    solution, length = solved(lane_flaws(request.cloth, chosen), Watch(report, watch.stop))
     return drawn(solution, length, done=True)
+
+
+def _over_flaws(
+    request: LayRequest,
+    chosen: Arrangement,
+    solved: Callable[[list[Item], Watch], tuple[Solution, float]],
+    watch: Watch,
+) -> tuple[Solution, float] | None:
+    """A fold across in cloth with flaws: where the upper layer's flaws lie depends on where the fold does, so the fold is moved
+    outward until a lay fits inside it. None when none of the places tried will do."""
+    _, fold = solved([], watch)
+    for _ in range(FOLDS_TRIED):
+        solution, length = solved(folded_flaws(request.cloth, chosen, fold), watch)
+        if length <= fold + 1e-6:
+            return solution, fold
+        if watch.stop():
+            return None
+        fold = max(length, fold * 1.01)
+    return None
 
 
 def _floor(chosen: Arrangement) -> float:

@@ -290,6 +290,27 @@ def lane_flaws(cloth: LayCloth, arrangement: Arrangement) -> list[Item]:
     return items
 
 
+def folded_flaws(cloth: LayCloth, arrangement: Arrangement, fold_mm: float) -> list[Item]:
+    """The flaws of a cloth folded across at a place: those beyond the fold lie on the upper layer."""
+    (lane,) = arrangement.lanes
+    items = []
+    for k, (x0, y0, x1, y1) in enumerate(cloth.flaws):
+        (left, right), (low, high) = sorted((x0, x1)), sorted((y0, y1))
+        places = [(left, min(right, fold_mm), low, high)] if left < fold_mm else []
+        if right > fold_mm and left < 2 * fold_mm:
+            start, end = max(left, fold_mm), min(right, 2 * fold_mm)
+            if cloth.one_way:  # cut at the fold and turned round
+                places.append((start - fold_mm, end - fold_mm, cloth.width_mm - high, cloth.width_mm - low))
+            else:
+                places.append((2 * fold_mm - end, 2 * fold_mm - start, low, high))
+        for number, (a, b, near, far) in enumerate(places):
+            length, height = max(b - a, 1.0), max(far - near, 1.0)
+            shape: Outline = ((0.0, 0.0), (length, 0.0), (length, height), (0.0, height))
+            pose = Pose(0.0, False, shape, {}, shape, length, height, near - lane.low)
+            items.append(Item(f"flaw {k + 1}.{number}", 0, False, (pose,), a))
+    return items
+
+
 def lock_in(items: list[Item], held: Locked, arrangement: Arrangement) -> bool:
     """Hold one item of a piece where the user locked it on its lane; whether there was one that may lie so."""
     if not 0 <= held.lane < len(arrangement.lanes):

@@ -139,3 +139,43 @@ def test_a_piece_whose_allowance_is_added_is_held_by_its_own_outline(spread):
     held = replace(asked, locked=(Locked("2", first.lane, x, y, first.turned, first.face_down),))
     found = lay(held)
     assert check_lay(held, found) == [] and "lock-dropped" not in codes(found)
+
+
+@pytest.mark.parametrize("nap", ["none", "one-way"])
+@settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(
+    flaws=st.lists(
+        st.tuples(st.integers(0, 2200), st.integers(0, 900), st.integers(5, 60), st.integers(5, 60)),
+        min_size=1,
+        max_size=3,
+    )
+)
+def test_in_cloth_folded_across_the_flaws_of_both_layers_are_kept_clear_of(nap, flaws):
+    spots = tuple((float(x), float(y), float(x + dx), float(y + dy)) for x, y, dx, dy in flaws)
+    pieces = [LayPiece("1", rect(420.0, 330.0), 4, True), LayPiece("2", rect(300.0, 200.0), 2, True)]
+    asked = request(pieces, width=1000.0, spread="crosswise-fold", nap=nap, flaws=spots)
+    found = lay(asked)
+    assert check_lay(asked, found) == []
+    if found.spread != "crosswise-fold":
+        return
+    fold = found.lanes[0].end_mm
+    assert found.length_mm == pytest.approx(2 * fold)
+    for p in found.placements:  # every corner unfolded by hand, upper layer and lower
+        xs, ys = [x for x, _ in p.outline], [y for _, y in p.outline]
+        upper = (
+            (min(xs) + fold, 1000 - max(ys), max(xs) + fold, 1000 - min(ys))
+            if nap == "one-way"
+            else (2 * fold - max(xs), min(ys), 2 * fold - min(xs), max(ys))
+        )
+        for x0, y0, x1, y1 in ((min(xs), min(ys), max(xs), max(ys)), upper):
+            for a0, b0, a1, b1 in spots:
+                assert x1 <= a0 + 0.1 or a1 <= x0 + 0.1 or y1 <= b0 + 0.1 or b1 <= y0 + 0.1
+
+
+def test_a_piece_on_a_flaw_of_the_upper_layer_is_named():
+    pieces = [LayPiece("1", rect(400.0, 900.0), 2, True)]
+    clean = request(pieces, width=1000.0, spread="crosswise-fold")
+    found = lay(clean)
+    # the fold lies at 400: 600 to 640 on the open cloth lies over 160 to 200
+    spoilt = replace(clean, cloth=replace(clean.cloth, flaws=((600.0, 300.0, 640.0, 340.0),)))
+    assert "on-a-flaw" in {f.code for f in check_lay(spoilt, found)}
