@@ -51,7 +51,11 @@ def test_the_keyboard_reaches_rooms_stages_the_next_action_and_its_own_sheet(dem
     page.goto(demo_server.base + "/makes/2/fit")
     page.keyboard.press("5")
     page.wait_for_url("**/makes/2/sew")
-    page.keyboard.press("n")
+    page.keyboard.press("n")  # one step at a time
+    page.wait_for_url("**/makes/2/sew/machine")
+    page.keyboard.press("n")  # done
+    page.wait_for_url("**/makes/2/sew/machine?step=*")
+    page.goto(demo_server.base + "/makes/2/sew")
     page.wait_for_selector(".stages >> text=/10 of \\d+ steps/")
     page.goto(demo_server.base + "/settings")
     page.keyboard.press("Tab")
