@@ -19,8 +19,7 @@ from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
 
 @dataclass(frozen=True)
 class Plan:
-    """What an effort means: row step, work for separation and for the polish; how many lays are tried, from how many starts, and
-    how many of them are polished."""
+    """What an effort means: row step, work for separation and for the polish, and how many lays are tried from how many starts."""
 
     step_mm: float
     work: float
@@ -28,14 +27,13 @@ class Plan:
     polish_work: float
     patience: int
     tries: int = 1
-    polished: int = 1
 
 
 GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
     "quick": Plan(6.0, 1.5e7, 16, 0.5e7, 40, 2),
-    "good": Plan(3.0, 1.5e8, 16, 3e7, 50, 6, 2),
-    "best": Plan(2.5, 5e8, 30, 1.2e8, 80, 10, 4),
+    "good": Plan(3.0, 1.5e8, 16, 2.4e7, 50, 6),
+    "best": Plan(2.5, 5e8, 30, 8e7, 80, 10),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -115,30 +113,29 @@ def glance(
 
 
 def _solve_once(nest: Nest, plan: Plan, floor_mm: float, watch: Watch) -> tuple[Solution, float]:
-    """Several lays from random starts, the best of them shrunk further, then a polish of the best few on finer rows."""
+    """Several lays from random starts, the best of them shrunk further, then a polish on finer rows."""
     bench = nest.bench(plan.step_mm)
-    tried = _tries(bench, plan, floor_mm, watch)
+    best = _best_try(bench, plan, floor_mm, watch)
     rest = plan.work * (1.0 - TRYING)
-    tried[0] = _shrink(bench, tried[0], rest, plan.patience, floor_mm, watch, coarse=CAREFUL)
-    bench.restore(tried[0])
-    best, length = bench.solution(), bench.length()
-    for state in tried[: plan.polished]:
-        fine = None if watch.stop() else _fine_bench(nest, bench, state)
-        if fine is None:
-            continue
-        work = plan.polish_work / plan.polished
-        fine.restore(_shrink(fine, fine.state(), work, plan.patience, floor_mm, watch, coarse=0.004, shake=False))
-        if fine.length() < length - 1e-6:
-            best, length = fine.solution(), fine.length()
-    return best, length
+    best = _shrink(bench, best, rest, plan.patience, floor_mm, watch, coarse=CAREFUL)
+    bench.restore(best)
+    rough, length = bench.solution(), bench.length()
+    fine = None if watch.stop() else _fine_bench(nest, bench, best)
+    if fine is None:
+        return rough, length
+    polished = _shrink(fine, fine.state(), plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, shake=False)
+    fine.restore(polished)
+    if fine.length() < length - 1e-6:
+        return fine.solution(), fine.length()
+    return rough, length
 
 
-def _tries(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> list[State]:
-    """Several lays, each from starts of its own, the shortest first: which large pieces lie together is settled early."""
-    found: list[tuple[float, int, State]] = []
-    spent, share = 0.0, plan.work * TRYING / plan.tries
-    while not found or spent < plan.work * TRYING - 0.5 * share:
-        if found and (watch.stop() or found[0][0] <= floor_mm + 0.05):
+def _best_try(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> State:
+    """The shortest of several lays, each from starts of its own: which large pieces lie together is settled early."""
+    best, least, spent = bench.state(), math.inf, 0.0
+    share = plan.work * TRYING / plan.tries
+    while least == math.inf or spent < plan.work * TRYING - 0.5 * share:
+        if least < math.inf and (watch.stop() or least <= floor_mm + 0.05):
             break
         tried = _starts(bench, plan, watch)
         tried, work = _explore(bench, tried, share * EXPLORING, plan.patience, floor_mm, watch)
@@ -146,8 +143,9 @@ def _tries(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> list[Stat
         tried = _shrink(bench, tried, closing, plan.patience, floor_mm, watch, coarse=CAREFUL)
         spent += max(work + closing, 0.1 * share)
         bench.restore(tried)
-        found = sorted([*found, (bench.length(), len(found), tried)], key=lambda known: known[:2])
-    return [state for _, _, state in found]
+        if bench.length() < least - 1e-6:
+            best, least = tried, bench.length()
+    return best
 
 
 def _starts(bench: Bench, plan: Plan, watch: Watch) -> State:

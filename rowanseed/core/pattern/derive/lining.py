@@ -9,6 +9,8 @@ from typing import Literal
 
 import numpy as np
 from shapely import LineString, Polygon
+from shapely import Point as Middle
+from shapely.affinity import translate
 from shapely.geometry import MultiPolygon
 from shapely.ops import unary_union
 
@@ -21,6 +23,7 @@ IN = 25.4
 SEWN_LONGER_MM = 0.5 * IN
 FREE_SHORTER_MM = 0.625 * IN  # between 1/2 and 3/4 in
 ON_FOLD_MM = 0.5
+SLIVER_MM = 5.0  # what is left narrower than this is no part of a lining
 MEETS_MM = 40.0  # two edges that differ by more are not the same edge
 
 
@@ -148,11 +151,13 @@ def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> Piece
     """The lining less the facing, and two seam allowances over it at the facing's inner edge."""
     assert ask.facing is not None
     placed, inner = _laid_on(shell, ask)
-    covered = Polygon(placed).buffer(0)
-    kept = covered.difference(LineString(inner).buffer(2 * ask.seam_mm, cap_style="flat", join_style="mitre"))
-    # A sliver's width more at the outer edges, so that no thread of the shell stays there.
-    outer = unary_union([kept.buffer(0.4, join_style="mitre"), LineString(_outer(placed, inner)).buffer(0.8)])
+    # The lining may be longer than the shell: what lies below the facing goes with it.
+    longer = max(0.0, max(x for x, _ in made.outline) - max(x for x, _ in shell.outline))
+    covered = unary_union([translate(Polygon(placed).buffer(0), part * longer) for part in (0.0, 0.5, 1.0)])
+    kept = covered.difference(LineString(inner).buffer(2 * ask.seam_mm, cap_style="square", join_style="mitre"))
+    outer = kept.buffer(0.4, join_style="mitre")
     rest = Polygon(made.outline).buffer(0).difference(outer)
+    rest = rest.buffer(-SLIVER_MM / 2, join_style="mitre").buffer(SLIVER_MM / 2, join_style="mitre")
     if isinstance(rest, MultiPolygon):
         rest = max(rest.geoms, key=lambda part: part.area)
     if rest.is_empty or rest.area < 0.05 * Polygon(made.outline).area:
@@ -161,11 +166,6 @@ def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> Piece
     return PieceShape(
         outline, _fold_of(outline, made), made.grainline, (), (), made.lines, _edges_of(outline, made), made.levels
     )
-
-
-def _outer(placed: Outline, inner: list[Point]) -> list[Point]:
-    """The facing's points that are not on its inner edge, in order."""
-    return [p for p in placed if all(math.dist(p, q) > 0.5 for q in inner[1:-1])]
 
 
 def _laid_on(shell: PieceShape, ask: LiningAsk) -> tuple[Outline, list[Point]]:
@@ -189,24 +189,31 @@ def _laid_on(shell: PieceShape, ask: LiningAsk) -> tuple[Outline, list[Point]]:
         return (c * x - s * y + middle_b[0], s * x + c * y + middle_b[1])
 
     placed = tuple(lay(p) for p in facing.outline)
-    body = Polygon(shell.outline).buffer(1.0)
-    inside = [k for k, p in enumerate(placed) if body.exterior.distance(_point(p)) > 3.0]
-    if not inside:
+    inner = _inner_edge(placed, Polygon(shell.outline))
+    if not inner:
         raise ShapeError("The facing's inner edge does not lie inside the piece.", "facing")
-    return placed, _run(placed, inside)
+    return placed, inner
 
 
-def _point(p: Point) -> LineString:
-    return LineString([p, (p[0] + 1e-6, p[1])])
-
-
-def _run(placed: Outline, inside: list[int]) -> list[Point]:
-    """The inner edge: the points inside the piece in outline order, with the point before and after them."""
+def _inner_edge(placed: Outline, body: Polygon) -> list[Point]:
+    """The run of the facing's sides that lie inside the piece, by their middles; empty where none does."""
     n = len(placed)
-    gaps = [k for k in range(len(inside)) if (inside[k] - inside[k - 1]) % n > 1]
-    start = inside[gaps[0]] if gaps else inside[0]
-    order = [(start + k) % n for k in range(n) if (start + k) % n in set(inside)]
-    return [placed[(order[0] - 1) % n], *(placed[k] for k in order), placed[(order[-1] + 1) % n]]
+
+    def within(k: int) -> bool:
+        (x0, y0), (x1, y1) = placed[k % n], placed[(k + 1) % n]
+        middle = Middle((x0 + x1) / 2, (y0 + y1) / 2)
+        return bool(body.contains(middle)) and body.exterior.distance(middle) > 3.0
+
+    inside = [k for k in range(n) if within(k)]
+    if not inside:
+        return []
+    start = next((k for k in inside if not within(k - 1)), inside[0])
+    run = []
+    for k in range(start, start + n):
+        if not within(k):
+            break
+        run.append(placed[k % n])
+    return [*run, placed[(start + len(run)) % n]]
 
 
 def _with_outline(shape: PieceShape, outline: Outline) -> PieceShape:
