@@ -3,6 +3,8 @@
 from datetime import date, timedelta
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import complete, operations_for, without_tools
@@ -160,3 +162,39 @@ def test_steps_are_drawn_from_their_numbers():
     assert len(drawn) >= 0.6 * len(LIBRARY.operations)
     assert all("nan" not in step_svg(op, facts) for op in drawn)
     assert "3 in" in numbers_for(by_id["press-hem"], facts)["hem"]
+
+
+@given(st.text(max_size=400), st.dictionaries(st.sampled_from(["A", "B", "C"]), st.text(max_size=80)))
+def test_any_text_is_read_as_a_sheet(text, others):
+    lines = read_sheet(text, others, "A")
+    assert [line.number for line in lines] == list(range(1, len(lines) + 1))
+    for line in lines:
+        assert len(match_line(line.text, known(SHIRT))) <= 3
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.sampled_from(sorted(op.id for op in known(DRESS))), max_size=30))
+def test_any_order_of_a_sheet_is_completed_and_what_is_early_is_told(order):
+    garment = Garment(DRESS, frozenset({"overlocker"}))
+    both = compare(LIBRARY, garment, order)
+    every = {op.id for op in known(DRESS)}
+    assert set(both.order) == every and len(both.order) == len(every)
+    named = list(dict.fromkeys(order))
+    assert [step for step in both.order if step in named] == named
+    # whoever is told early really stands before what it needs, and a sheet without such a step can be sewn as completed
+    for finding in both.findings:
+        assert named.index(finding.step) < named.index(finding.needs)
+    if not both.findings:
+        assert check_order(LIBRARY, garment, both.order) == []
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.tuples(st.integers(-5, 40), st.integers(1, 400)), max_size=12), st.integers(10, 300))
+def test_whatever_the_evenings_every_step_comes_once_and_what_waits_waits(given_, usual):
+    steps, planned = evenings(DRESS, [(DAY + timedelta(days=d), m) for d, m in given_], usual_minutes=usual)
+    assert [s.operation.id for e in planned for s in e.steps] == [s.operation.id for s in steps]
+    day_of = {s.operation.id: e.day for e in planned for s in e.steps}
+    for step in steps:
+        for need in step.needs:
+            waits = next(s.operation.wait_hours for s in steps if s.operation.id == need.id)
+            assert day_of[step.operation.id] >= day_of[need.id] + timedelta(days=1 if waits else 0)

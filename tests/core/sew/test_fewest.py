@@ -1,0 +1,85 @@
+"""The least walking on invented graphs small enough to try every order, and on shapes whose answer is plain."""
+
+from itertools import permutations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.fewest import fewest_changes
+from rowanseed.core.sew.model import PLACES, Need, Operation, Step
+from rowanseed.core.sew.order import arrange, runs, step_for_piece
+
+
+def item(name, place, *needs, phase="flat"):
+    return Operation(name, f"Do {name}", place, phase, 5), tuple(Need(n, "It has to be so.") for n in needs)
+
+
+def by_trying(todo):
+    """The fewest changes over all permutations that keep every need."""
+    best = None
+    for order in permutations(todo):
+        done = set()
+        if all(all(n.id in done for n in needs) and not done.add(op.id) for op, needs in order):
+            changes = sum(a[0].place != b[0].place for a, b in zip(order, order[1:], strict=False))
+            best = changes if best is None else min(best, changes)
+    return best
+
+
+@settings(max_examples=120, deadline=None)
+@given(st.lists(st.tuples(st.sampled_from(PLACES[:3]), st.sets(st.integers(0, 5), max_size=2)), min_size=1, max_size=6))
+def test_no_order_has_fewer_changes_than_the_proof_says(graph):
+    todo = [item(f"s{k}", place, *(f"s{n}" for n in needs if n < k)) for k, (place, needs) in enumerate(graph)]
+    found = fewest_changes(todo)
+    assert found.proved and found.changes == by_trying(todo)
+    laid = arrange(todo)
+    assert sum(a[0].place != b[0].place for a, b in zip(laid, laid[1:], strict=False)) == found.changes
+
+
+def test_a_chain_between_two_places_changes_at_every_link():
+    todo = [item(f"s{k}", PLACES[k % 2], *([f"s{k - 1}"] if k else [])) for k in range(9)]
+    assert fewest_changes(todo).changes == 8
+
+
+def test_free_steps_are_done_place_by_place():
+    todo = [item(f"s{k}", PLACES[k % 5]) for k in range(20)]
+    assert fewest_changes(todo).changes == 4
+
+
+def test_needs_in_a_circle_are_refused_with_their_names():
+    todo = [item("a", "iron", "b"), item("b", "machine", "a")]
+    with pytest.raises(FeatureError, match="circle"):
+        arrange(todo)
+    assert fewest_changes([]).proved
+
+
+def test_a_search_that_gives_up_still_answers_an_order_and_says_that_it_is_not_proved():
+    todo = [item(f"s{k}", PLACES[k % 5], *([f"s{k - 7}"] if k >= 7 else [])) for k in range(60)]
+    hasty = fewest_changes(todo, most_states=2)
+    assert hasty.changes >= fewest_changes(todo).changes and (
+        not hasty.proved or hasty.changes == fewest_changes(todo).changes
+    )
+
+
+def steps(*todo):
+    return [Step(op, needs, {}, {}) for op, needs in todo]
+
+
+def test_runs_at_one_place_are_counted_and_sewing_of_one_kind_is_chained():
+    found = runs(steps(
+        item("staystitch-neck", "machine"), item("staystitch-armholes", "machine"), item("press-it", "iron"),
+        item("mark-hem", "table"), item("cut-it", "table"),
+    ))  # fmt: skip
+    assert found["staystitch-neck"].count == 2 and found["staystitch-neck"].chained
+    assert found["mark-hem"].count == 2 and not found["mark-hem"].chained and "press-it" not in found
+
+
+def test_the_step_of_a_piece_is_found_by_its_name():
+    own = [Step(Operation("mark", "Mark every piece", "table", "prepare", 5), (), {}, {}),
+           Step(Operation("set", "Set the sleeves in", "machine", "join", 5), (), {}, {})]  # fmt: skip
+    assert (
+        step_for_piece(own, "Sleeve") == "set"
+        and step_for_piece(own, "Godet") == "mark"
+        and step_for_piece([], "x") == ""
+    )
