@@ -44,6 +44,7 @@ ZIP_STEP_MM = {"cm": 20.0, "in": 25.4}
 FLY_MM = 180.0
 HIP_DOWN_MM = 200.0  # from waist to hip where the pieces do not say
 BUTTONS = 7
+BUTTON_MM = {"light": 11, "medium": 15, "heavy": 20}  # across, where the pattern does not say
 PER_CARD = 3
 JOIN_SEAM_MM = 6.0
 
@@ -197,7 +198,8 @@ def _buttons(need: Need) -> list[Notion]:
     why = "marked on the front" if marked else "about every 9 cm (3 1/2 in) of the front"
     why += ", and one on each cuff" if need.features.get("cuff") == "band" else ""
     text = f"{cards} card{'s' if cards > 1 else ''} of {need.per_card}"
-    return [Notion("buttons", "", total, text, f"{total} buttons: {why}; {spare} to spare.")]
+    size = f"{BUTTON_MM.get(need.weight, 15)} mm"
+    return [Notion("buttons", size, total, text, f"{total} buttons: {why}; {spare} to spare.")]
 
 
 def _spaced(need: Need) -> int:

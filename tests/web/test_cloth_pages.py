@@ -136,6 +136,15 @@ def test_cloths_are_compared_line_by_line_with_cost_and_waste(client):
     assert client.get("/makes/2/cloth/need?role=self&line=width-3").status_code == 404
 
 
+def test_a_cloth_that_is_too_short_says_what_could_be_given_up(client):
+    table = client.get("/makes/3/cloth/needs?role=self").text
+    own = re.findall(r"line=(cloth-\d+)", table)[0]
+    assert "What could be given up" in client.get(f"/makes/3/cloth/need?role=self&line={own}").text
+    said = client.get(f"/makes/3/cloth/giving-up?role=self&line={own}").text
+    assert re.search(r"Enough with: .*saves|the most that is saved is [\d.]+ cm", said) and "/lay/short" in said
+    assert client.get("/makes/3/cloth/giving-up?role=self&line=width-1500").status_code == 404
+
+
 def test_two_makes_of_one_cloth_are_laid_together(client):
     client.post("/makes/5/cloth", data={"role": "interfacing", "cloth": "5"})
     table = client.get("/makes/2/cloth/needs?role=interfacing").text

@@ -6,6 +6,9 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import cost, cut_length, price_of, say_money
+from rowanseed.core.concede.kinds import describe_concession
+from rowanseed.core.concede.offer import HemDepths, offers
+from rowanseed.core.concede.search import ConcedeRequest
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.engine import SPREAD_WORDS, lay
 from rowanseed.core.lay.model import LayRequest
@@ -15,15 +18,17 @@ from rowanseed.core.making import laid_together, lay_request
 from rowanseed.core.plan import Trim
 from rowanseed.core.yardage_table import widths_for
 from rowanseed.store import cloths, db, makes, stash
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import Home, Household, Jobs, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
+from rowanseed.web.stages.concede import NOT_AT_FIRST
 
 router = APIRouter(prefix="/makes/{make_id}/cloth", include_in_schema=False)
 KIND_OF_ROLE = {
     "self": "main", "contrast": "main", "lining": "lining", "interfacing": "interfacing", "underlining": "underlining",
 }  # fmt: skip
 MOST_OWNED = 8
+MOST_WAIT_S = 90.0
 
 
 @dataclass(frozen=True)
@@ -136,6 +141,32 @@ def need(request: Request, home: Home, make_id: int, role: str, line: str) -> Re
         raise db.NotFound("There is no such cloth or width to compare.")
     context = {"r": _need(home, view, found, candidate), "c": candidate, "role": found, "view": view}
     return page(request, home, "cloth/_need.html", context)
+
+
+@router.get("/giving-up", name="cloth_giving_up")
+def giving_up(request: Request, home: Home, jobs: Jobs, make_id: int, role: str, line: str) -> Response:
+    """What could be given up so that a cloth that is too short is enough: the mildest set, worked out by a worker."""
+    view, found = _found(home, make_id, role)
+    candidate = next((c for c in _candidates(home, found) if c.key == line and c.cloth.length is not None), None)
+    if candidate is None or not view.sizes:
+        raise db.NotFound("There is no such cloth to compare.")
+    offered = offers(view.pattern, view.make.view, found.role, view.sizes[0], candidate.cloth.for_lay(), HemDepths())
+    allowed = tuple(c for c in offered if c.kind not in NOT_AT_FIRST)
+    plan = replace(view.make.plan, effort="quick")
+    asked = ConcedeRequest(view.fitted, view.make.view, found.role, tuple(view.sizes), candidate.cloth, plan, allowed)
+    job = jobs.submit(f"{request.app.state.database}:{make_id}:{role}:{line}:giving-up", asked)
+    if not job.finished.wait(MOST_WAIT_S):
+        jobs.stop(job.id)
+        job.finished.wait(2.0)
+    names = {p.number: p.name for p in view.pattern.pieces}
+    context = {
+        "found": job.best,
+        "words": lambda c: describe_concession(c, names),
+        "view": view,
+        "role": found,
+        "c": candidate,
+    }
+    return page(request, home, "cloth/_giving_up.html", context)
 
 
 @router.get("/together", name="cloth_together")
