@@ -41,6 +41,7 @@ from rowanseed.core.sew.model import Garment as SewGarment
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence, step_for_piece
+from rowanseed.core.sew.sheet import offers, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.store import cloths, fitnotes, makes, patterns, people
 from rowanseed.store.cloths import StoredCloth
@@ -48,7 +49,7 @@ from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import Garment, Make, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
-from rowanseed.store.sewing import step_log
+from rowanseed.store.sewing import sheets, step_log
 
 STAGES = ("Fit", "Cloth", "Lay", "Cut", "Sew", "Wear")
 
@@ -277,11 +278,21 @@ class MakeView:
         c: Cloth = shell.cloth.cloth
         return SewCloth(c.weight, c.knit, c.piled, c.slippery, c.ravels, not c.opaque, c.loose, c.fur)
 
+    def _sheet_order(self) -> list[str]:
+        """The order of the sheet's own steps, where they are written down: it decides where walking does not."""
+        written = sheets(self.conn, self.make.pattern_id)
+        if not written.get(self.make.view):
+            return []
+        lines = read_sheet(written[self.make.view], written, self.make.view)
+        return [o.chosen for o in offers(library(), self.garment, lines, self.make.plan.sheet) if o.chosen]
+
     @cached_property
     def steps(self) -> list[Step]:
         """The sewing order: the program's, or the user's own where they made one."""
         minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
-        steps = sequence(library(), self.garment, lambda op: numbers_for(op, self._facts()), minutes)
+        steps = sequence(
+            library(), self.garment, lambda op: numbers_for(op, self._facts()), minutes, self._sheet_order()
+        )
         place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
         if not place:
             return steps

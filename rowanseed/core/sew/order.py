@@ -27,14 +27,21 @@ class OrderFinding:
     needs: str = ""
 
 
-def sequence(library: Library, garment: Garment, numbers: Numbers, sitting_minutes: int = 60) -> list[Step]:
-    """The steps of a garment in a safe order that changes place seldom.
+def sequence(
+    library: Library, garment: Garment, numbers: Numbers, sitting_minutes: int = 60, prefer: Sequence[str] = ()
+) -> list[Step]:
+    """The steps of a garment in a safe order that changes place as seldom as can be.
+
+    Args:
+        prefer: the pattern's own order, as step ids: it decides where walking does not.
 
     Raises:
         FeatureError: a feature, choice, school or tool the library does not know.
     """
     garment = complete(library, garment)
-    ordered = arrange(operations_for(library, garment), garment.schools.get("order", "least-walking"))
+    ordered = arrange(
+        preferred(operations_for(library, garment), prefer), garment.schools.get("order", "least-walking")
+    )
     return in_sittings(
         [Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in ordered], sitting_minutes
     )
@@ -60,6 +67,24 @@ def _arranged(todo: tuple[Item, ...], by: str) -> tuple[Item, ...]:
     if todo and not way:
         raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in todo))
     return _along(todo, way)
+
+
+def preferred(todo: Todo, order: Sequence[str]) -> Todo:
+    """Operations in the order that is liked: those it names as it names them, what they need just before them, the rest after."""
+    needs = {op.id: wanted for op, wanted in todo}
+    place = {id_: k for k, id_ in enumerate(order) if id_ in needs}
+    rank: dict[str, int] = {}
+
+    def visit(id_: str, at: int) -> None:
+        if rank.get(id_, len(order)) <= at and id_ in rank:
+            return
+        rank[id_] = min(at, place.get(id_, at))
+        for need in needs[id_]:
+            visit(need.id, rank[id_])
+
+    for id_, at in place.items():
+        visit(id_, at)
+    return sorted(todo, key=lambda item: rank.get(item[0].id, len(order)))
 
 
 def _along(todo: tuple[Item, ...], way: tuple[str, ...]) -> tuple[Item, ...]:

@@ -198,3 +198,23 @@ def test_whatever_the_evenings_every_step_comes_once_and_what_waits_waits(given_
         for need in step.needs:
             waits = next(s.operation.wait_hours for s in steps if s.operation.id == need.id)
             assert day_of[step.operation.id] >= day_of[need.id] + timedelta(days=1 if waits else 0)
+
+
+def test_the_pattern_s_own_order_decides_where_walking_does_not():
+    garment = Garment(SHIRT, frozenset({"overlocker"}))
+    plain = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
+    liked = [
+        "sew-front-bands",
+        "make-collar",
+        "sew-yoke",
+    ]  # all three are sewn at the machine before anything is pressed
+    own = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {}, prefer=liked)]
+    assert [step for step in own if step in liked] == liked != [step for step in plain if step in liked]
+    assert check_order(LIBRARY, garment, own) == []
+    steps = {tuple(ids): place_changes_of(garment, ids) for ids in (plain, own)}
+    assert len(set(steps.values())) == 1
+
+
+def place_changes_of(garment, ids):
+    place = {op.id: op.place for op, _ in operations_for(LIBRARY, complete(LIBRARY, garment))}
+    return sum(place[a] != place[b] for a, b in zip(ids, ids[1:], strict=False))
