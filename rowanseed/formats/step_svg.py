@@ -8,7 +8,7 @@ from rowanseed.core.reckon import hems
 from rowanseed.core.reckon.buttons import button_plan
 from rowanseed.core.reckon.model import Figure
 from rowanseed.core.sew.model import Operation
-from rowanseed.core.sew.numbers import Facts
+from rowanseed.core.sew.numbers import Facts, cap_and_armhole
 from rowanseed.formats.bench_svg import INK, LEAF, PAPER, ROWAN, SLATE, bench_figure
 
 IN = MM_PER["in"]
@@ -47,11 +47,8 @@ def _stay(f: Facts) -> Figure:
 
 
 def _cap(f: Facts) -> Figure | None:
-    front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
-    cap = [f.edge(name, "sleeve") for name in ("cap front", "cap back")]
-    if not front or not back or not all(cap):
-        return None
-    return Figure("bars", (("cap", sum(c or 0.0 for c in cap)), ("armhole", front + back)))
+    measured = cap_and_armhole(f)
+    return Figure("bars", (("cap", measured[0]), ("armhole", measured[1]))) if measured else None
 
 
 def _spacing(f: Facts) -> Figure | None:

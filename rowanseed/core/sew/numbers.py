@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.fit.seamwalk import AlterPiece, Walker
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.model import PieceShape
 from rowanseed.core.reckon import buttons, fullness, hems, seams
@@ -35,6 +36,14 @@ class Facts:
         for piece, shape in self.shapes.items():
             if any(word in piece.lower() for word in pieces) and name in shape.edges:
                 total += edge_length(shape, name)
+        return total or None
+
+    def seam(self, name: str, *pieces: str) -> float | None:
+        """The same on the seam line, where the edges are sewn; mm."""
+        walker, total = Walker(), 0.0
+        for piece, shape in self.shapes.items():
+            if any(word in piece.lower() for word in pieces) and name in shape.edges:
+                total += walker.edge_mm(AlterPiece(piece, shape, allowance_mm=self.allowance_mm), name)
         return total or None
 
 
@@ -114,18 +123,27 @@ def _elastic(f: Facts) -> str:
     )
 
 
+def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
+    """The sleeve's cap and the armhole it is sewn into, both on the seam line, mm; None where the pieces do not say."""
+    front, back = f.seam("armhole", "front"), f.seam("armhole", "back", "yoke")
+    cap_front, cap_back = f.seam("cap front", "sleeve"), f.seam("cap back", "sleeve")
+    if not (front and back and cap_front and cap_back):
+        return None
+    return cap_front + cap_back, front + back
+
+
 def _cap_ease(f: Facts) -> str:
-    front, back = f.edge("armhole", "front"), f.edge("armhole", "back", "yoke")
-    cap_front, cap_back = f.edge("cap front", "sleeve"), f.edge("cap back", "sleeve")
+    measured = cap_and_armhole(f)
     rows = (
         f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), "
         f"{'between the notches' if f.schools.get('ease-place') == 'between-notches' else 'in the upper half of the cap'}."
     )
-    if not (front and back and cap_front and cap_back):
+    if measured is None:
         return rows
-    ease = cap_front + cap_back - front - back
+    cap, armhole = measured
+    ease = cap - armhole
     return (
-        f"Cap {f.say(cap_front + cap_back)}, armhole {f.say(front + back)} at the cutting line: "
+        f"Cap {f.say(cap)}, armhole {f.say(armhole)} on the seam line: "
         f"{f.say(abs(ease))} {'to ease in' if ease >= 0 else 'too short, measure again'}. {rows}"
     )
 

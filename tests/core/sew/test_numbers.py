@@ -4,7 +4,7 @@ import pytest
 
 from rowanseed.core.pattern.quick import draw_quick
 from rowanseed.core.sew.model import Cloth
-from rowanseed.core.sew.numbers import Facts, edge_length, numbers_for
+from rowanseed.core.sew.numbers import Facts, cap_and_armhole, numbers_for
 from rowanseed.core.sew.settings import machine_settings
 from rowanseed.demo import overshirt
 from tests.core.sew.test_library import LIBRARY
@@ -39,11 +39,14 @@ def test_the_elastic_is_nine_tenths_of_the_waist_and_a_join():
     assert "74.5 cm" in say("thread-elastic", Facts("cm", waist_mm=800.0))
 
 
-def test_cap_ease_is_measured_on_the_pieces():
-    shapes = {p.name: p.shapes["14"] for p in overshirt.pattern().pieces if p.role == "self"}
-    text = say("set-sleeves-flat", Facts("cm", shapes=shapes), "cap-ease")
-    cap = edge_length(shapes["Sleeve"], "cap back") + edge_length(shapes["Sleeve"], "cap front")
-    assert f"Cap {cap / 10:.1f} cm".replace(".0 cm", " cm") in text
+def test_cap_ease_is_measured_on_the_seam_line_and_is_what_the_pattern_means():
+    pattern = overshirt.pattern()
+    shapes = {p.name: p.shapes["14"] for p in pattern.pieces if p.role == "self"}
+    facts = Facts("cm", allowance_mm=15.0, shapes=shapes)
+    cap, armhole = cap_and_armhole(facts)
+    meant = sum(seam.meant_mm for seam in pattern.seams if seam.why == "cap ease")
+    assert cap - armhole == pytest.approx(meant, abs=0.5)
+    assert "2.2 cm (7/8 in) to ease in" in say("set-sleeves-flat", facts, "cap-ease")
 
 
 def test_buttonholes_are_spaced_on_the_fronts_own_length():
