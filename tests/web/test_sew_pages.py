@@ -29,6 +29,15 @@ def test_what_alterations_and_the_lay_changed_stands_with_the_step_that_it_touch
     assert "single layer" not in whole or "cut as wholes" in whole
 
 
+def test_how_pieces_are_held_for_cutting_is_told_at_the_cutting_table_by_school(client):
+    assert "Hold the tissue down with weights" in client.get("/makes/4/cut").text
+    page = client.get("/settings").text
+    version = {"unit": "cm", "step": "10 cm", "straighten": "5 cm", "sitting_minutes": "60", "school-holding": "pins"}
+    assert "Holding pieces for cutting" in page
+    client.post("/settings", data=version)
+    assert "Pin within the allowances" in client.get("/makes/4/cut").text
+
+
 def test_steps_done_in_one_go_are_shown_so(client):
     text = client.get("/makes/2/sew").text
     assert "in one go at the machine" in text and "fed one behind the other" in text
