@@ -133,13 +133,25 @@ def _notion_line(
     price, money = "", None
     asked = price_of(shop, kind, first.name) if shop is not None and rest else None
     if asked is not None and shop is not None:
-        money = cost(asked, rest)
+        money = cost(asked, _sold(kind, rest) if asked.per == "each" else rest)
         price = say_money(money, shop)
     makes, reasons = _of(group)
     what = KIND_WORDS[kind] + (f", {first.name}" if first.name else "")
     key = f"{kind}:{first.name}"
     aisle = _AISLE_OF.get(kind, "Elastic, tape and trim")
     return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once)
+
+
+def _sold(kind: NotionKind, amount: float) -> float:
+    """How many are sold of what is asked for singly: a count as it is, thread by the reel, other lengths as one pack."""
+    if kind == "thread":
+        return _reels(amount)
+    return amount if kind in COUNTED or kind == "elastic-thread" else 1.0
+
+
+def _reels(amount: float) -> int:
+    """Reels of 100 m."""
+    return max(1, -(-round(amount) // 100_000))
 
 
 def _says(kind: NotionKind, rest: float, group: Sequence[Wanted], unit: Unit) -> str:
@@ -151,7 +163,7 @@ def _says(kind: NotionKind, rest: float, group: Sequence[Wanted], unit: Unit) ->
 
 def _count(kind: NotionKind, amount: float, unit: Unit) -> str:
     if kind == "thread":
-        reels = max(1, -(-round(amount) // 100_000))
+        reels = _reels(amount)
         return f"{reels} reel{'s' if reels > 1 else ''} of 100 m"
     if kind == "overlock-thread":
         return f"{amount / 1000:.0f} m on three cones"

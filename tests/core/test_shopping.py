@@ -49,3 +49,11 @@ def test_needles_are_bought_once_and_lines_stand_in_shop_order():
     assert lines[0].text == "2.00 m" and lines[0].price == "€ 18.00"
     assert lines[2].optional and lines[2].makes == ("A", "B") and lines[2].text == "1"
     assert total(lines, {}) == Decimal("21.00") and total(lines, {lines[0].key: 1}) == Decimal("3.00")
+
+
+def test_thread_is_paid_by_the_reel_and_not_by_the_millimetre():
+    shop = Shop("Ell", prices=(Price("thread", "", Decimal("3.20"), "each"), Price("elastic", "", Decimal("2"), "m")))
+    thread = Wanted("A", "thread", "to match", 108_000.0, "2 reels of 100 m", "")
+    elastic = Wanted("A", "elastic", "for the waist", 750.0, "75 cm", "")
+    lines = shopping_list([thread, elastic], [], "cm", shop)
+    assert [line.money for line in lines] == [Decimal("6.40"), Decimal("1.50")]
