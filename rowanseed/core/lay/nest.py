@@ -29,18 +29,18 @@ class Plan:
     tries: int = 1
 
 
-GLANCE = Plan(8.0, 1e6, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
+GLANCE = Plan(8.0, 4e5, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
-    "quick": Plan(6.0, 1.5e7, 16, 0.5e7, 40, 2),
-    "good": Plan(3.0, 1.5e8, 16, 2.4e7, 50, 6),
-    "best": Plan(2.5, 5e8, 30, 8e7, 80, 10),
+    "quick": Plan(6.0, 0.6e7, 8, 0.2e7, 40, 2),
+    "good": Plan(3.0, 4.2e7, 8, 0.7e7, 50, 6),
+    "best": Plan(2.5, 2.1e8, 16, 3e7, 80, 14),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
     "good": ("quick", "good"),
     "best": ("quick", "good", "best"),
 }
-CHUNK = 4e6
+CHUNK = 1.2e6
 TRYING = 0.7  # of the work goes into several lays from the start, the rest into the best of them
 EXPLORING = 0.75  # of a try's work goes into even steps, the rest into ever smaller ones
 COARSE = 0.02  # the first steps, as a share of the length
@@ -180,7 +180,6 @@ def _explore(
 
     Returns: the shortest lay, and the work done.
     """
-    n = len(bench.x)
     bench.restore(best)
     length, spent, step = bench.length(), 0.0, COARSE
     pool: list[tuple[float, State]] = []
@@ -188,7 +187,7 @@ def _explore(
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
     while spent < budget and length > floor_mm + 0.05 and not watch.stop():
         limit = max(floor_mm, length * (1.0 - step))
-        left, work = _separate(bench, np.ones((n, n)), limit, budget - spent, patience, watch)
+        left, work = _separate(bench, limit, budget - spent, patience, watch)
         spent += work
         if left == 0.0:
             if bench.length() >= length - 1e-9:
@@ -215,11 +214,13 @@ def _largest(bench: Bench) -> Ints:
     return order[: min(enough, int(np.count_nonzero(bench.movable)))]
 
 
-def _separate(bench: Bench, w: Floats, limit: float, budget: float, patience: int, watch: Watch) -> tuple[float, float]:
+def _separate(bench: Bench, limit: float, budget: float, patience: int, watch: Watch) -> tuple[float, float]:
     """Work overlaps out within a limit, looking up between chunks of work; (overlap left, work done)."""
-    left, spent = math.inf, 0.0
+    left, spent, w = math.inf, 0.0, bench.pairs.copy()
     while spent < budget:
-        left, work = search.separate(bench.board, w, limit, bench.rng, min(CHUNK, budget - spent), patience)
+        left, work = search.separate(
+            bench.board, bench.pairs, w, limit, bench.rng, min(CHUNK, budget - spent), patience
+        )
         spent += work
         if left == 0.0 or work <= CHUNK or watch.stop():
             break
@@ -240,16 +241,14 @@ def _shrink(
 
     Without `shake` (items bound to a window of rows) a length that fails twice in a row ends it.
     """
-    n = len(bench.x)
     bench.restore(best)
     length, step, spent, fails = bench.length(), coarse, 0.0, 0
     generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
     while spent < budget and length > floor_mm + 0.05 and not watch.stop():
         limit = max(floor_mm, length * (1.0 - step))
-        w = np.ones((n, n))
         if fails and shake:
             _shake(bench, limit, fails, generator)
-        left, work = _separate(bench, w, limit, budget - spent, patience, watch)
+        left, work = _separate(bench, limit, budget - spent, patience, watch)
         spent += work
         if left == 0.0 and bench.length() >= length - 1e-9:
             break  # a locked piece holds the length where it is
@@ -344,11 +343,9 @@ def _fine_bench(nest: Nest, bench: Bench, best: State) -> Bench | None:
 
 def _settle(fine: Bench) -> bool:
     """Make a lay legal on its new rows by small shifts, letting its length grow a little; whether it worked."""
-    n = len(fine.x)
     limit = fine.length()
     for _ in range(12):
-        w = np.ones((n, n))
-        left, _ = search.separate(fine.board, w, limit, fine.rng, CHUNK, 60)
+        left, _ = search.separate(fine.board, fine.pairs, fine.pairs.copy(), limit, fine.rng, CHUNK, 60)
         if left == 0.0:
             return True
         limit *= 1.004

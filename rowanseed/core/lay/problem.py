@@ -65,8 +65,17 @@ class Bench:
         t = self.tables
         return Board(
             self.x, self.row, self.pose, self.item_at, self.item_pose, self.rmin, self.rmax, self.stride, self.phases,
-            self.movable, t.size, t.deep, t.step, t.off, t.dmin, t.nd, t.cell, t.lo, t.hi,
+            self.movable, t.size, t.deep, t.step, t.off, t.dmin, t.nd, t.cell, t.span,
         )  # fmt: skip
+
+    @cached_property
+    def pairs(self) -> Floats:
+        """How much the overlap of each pair of items counts at first: more between large ones, which are to find their places
+        before the small ones fill what they leave. The square root of their mean size; 1 for two of middling size."""
+        area = self.tables.size[self.pose] * self.tables.deep[self.pose]
+        area = np.maximum(area / area.mean(), 1e-6)
+        both: Floats = np.sqrt(np.sqrt(area[:, None] * area[None, :]))
+        return both
 
     def length(self) -> float:
         """The far end of the furthest piece; flaws do not count."""

@@ -15,6 +15,8 @@ from numpy.typing import NDArray
 from rowanseed.core.lay.slices import EPS, MOST
 
 STRIDE = 12  # rows between those that are tried first
+NEAR = 4  # rows between those tried next, about the best of them
+ABREAST = 8  # places priced together
 
 _Floats = NDArray[np.float64]
 _Ints = NDArray[np.int64]
@@ -39,9 +41,28 @@ class Board(NamedTuple):
     off: _Ints
     dmin: _Ints
     nd: _Ints
-    cell: _Ints
-    lo: _Floats
-    hi: _Floats
+    cell: NDArray[np.int32]
+    span: _Floats
+
+
+class Desk(NamedTuple):
+    """Where one move is worked out: for each row under trial the intervals that are taken there (from, to, weight, way out
+    across rows) and their number; the places tried on one row and what they cost."""
+
+    held: _Ints
+    taken: _Floats
+    at: _Floats
+    cost: _Floats
+
+
+@njit(cache=True, nogil=True)
+def _desk(b):
+    """An empty desk, large enough for every item of the board."""
+    rows = 4 * STRIDE + 3
+    for q in range(b.rmin.shape[0]):
+        rows = max(rows, (b.rmax[q] - b.rmin[q]) // (STRIDE if b.stride[q] == 1 else b.stride[q]) + 3)
+    room = min(MOST, (3 * b.x.shape[0] + 23) // 8 * 8)
+    return Desk(np.empty(rows, np.int64), np.empty((rows, 4, room)), np.empty(2 * room + 32), np.empty(2 * room + 32))
 
 
 @njit(cache=True, nogil=True)
@@ -115,8 +136,8 @@ def bottom_left(b, order, placed, noise, rng):
                             continue
                         c = b.off[s, p] + k
                         for z in range(b.cell[c], b.cell[c + 1]):
-                            if b.x[j] + b.lo[z] + EPS < at < b.x[j] + b.hi[z] - EPS:
-                                at = snap_up(b.x[j] + b.hi[z], p, r, b.ph)
+                            if b.x[j] + b.span[z, 0] + EPS < at < b.x[j] + b.span[z, 1] - EPS:
+                                at = snap_up(b.x[j] + b.span[z, 1], p, r, b.ph)
                                 moved = True
                     if at + b.size[p] > best + noise:
                         break
@@ -141,130 +162,161 @@ def _depth(b, i, j):
     c = b.off[s, p] + k
     dx = b.x[i] - b.x[j]
     for z in range(b.cell[c], b.cell[c + 1]):
-        if b.lo[z] + EPS < dx < b.hi[z] - EPS:
+        if b.span[z, 0] + EPS < dx < b.span[z, 1] - EPS:
             across = min((b.row[j] - b.row[i]) * b.step + b.deep[s], (b.row[i] - b.row[j]) * b.step + b.deep[p])
-            return min(min(dx - b.lo[z], b.hi[z] - dx), max(across, 0.05))
+            return min(min(dx - b.span[z, 0], b.span[z, 1] - dx), max(across, 0.05))
     return 0.0
 
 
 @njit(cache=True, nogil=True)
-def _reach(b, i, p, near):
-    """Whom item i could meet in pose p: (item, first row, row after the last, cell of row 0) for each; returns their number."""
-    m = 0
-    for j in range(b.x.shape[0]):
-        s = b.pose[j]
-        count = b.nd[s, p]
-        if j == i or count <= 0:
-            continue
-        first = b.row[j] + b.dmin[s, p]
-        near[m, 0] = j
-        near[m, 1] = first
-        near[m, 2] = first + count
-        near[m, 3] = b.off[s, p] - first
-        m += 1
-    return m
+def _gather(b, i, p, start, stop, pace, top, w, desk):
+    """Write on the desk what others take of the rows start, start + pace ... below stop, for item i in pose p; returns the work
+    done.
 
-
-@njit(cache=True, nogil=True)
-def _meet(b, i, p, r, top, w, buf, near, others):
-    """Fill `buf` with the intervals that are taken on row r: from, to, weight, way out across rows; returns their number."""
-    m = 0
-    for o in range(others):
-        if r < near[o, 1] or r >= near[o, 2]:
-            continue
-        j = near[o, 0]
-        c = near[o, 3] + r
-        for z in range(b.cell[c], b.cell[c + 1]):
-            first, last = b.x[j] + b.lo[z], b.x[j] + b.hi[z]
-            if last > 0.0 and first < top and m < MOST:
-                across = min((b.row[j] - r) * b.step + b.deep[b.pose[j]], (r - b.row[j]) * b.step + b.deep[p])
-                buf[0, m] = first
-                buf[1, m] = last
-                buf[2, m] = w[i, j]
-                buf[3, m] = max(across, 0.05)
-                m += 1
-    return m
-
-
-@njit(cache=True, nogil=True, fastmath={"reassoc", "nsz", "nnan"})
-def _cost(at, m, first, last, weight, across):
-    """The weighted overlap at x = `at`: without a branch, so that it runs on several intervals at a time."""
-    cost = 0.0
-    for z in range(m):
-        way = min(min(at - first[z], last[z] - at) - EPS, across[z])
-        cost += weight[z] * max(way, 0.0)
-    return cost
-
-
-@njit(cache=True, nogil=True)
-def _try_row(b, i, p, r, top, w, rng, buf, near, others, found):
-    """Try item i in pose p on row r, at both ends and beside whatever it would meet there; returns the work done.
-
-    `found` holds the least cost so far, its x, row and pose, and how many places share it.
+    It goes item by item and not row by row: an item's rows lie one after the other in the tables.
     """
-    m = _meet(b, i, p, r, top, w, buf, near, others)
-    first, last, weight, across = buf[0], buf[1], buf[2], buf[3]
-    free = b.ph[p, 1] <= 0.0
-    for e in range(-2, 2 * m):
-        if e == -2:
-            at = 0.0
-        elif e == -1:
-            at = top
-        else:
-            at = last[e] if e < m else first[e - m]
-        if not free:
-            at = snap_down(at, p, r, b.ph) if e == -1 or e >= m else snap_up(at, p, r, b.ph)
-        if at < 0.0 or at > top or (found[0] <= 0.0 and at > found[1] + EPS):
+    x, row, pose, off, dmin, nd = b.x, b.row, b.pose, b.off, b.dmin, b.nd
+    cell, span, deep, step = b.cell, b.span, b.deep, b.step
+    held, taken = desk.held, desk.taken
+    room = taken.shape[2]
+    for k in range((stop - start + pace - 1) // pace):
+        held[k] = 0
+    work = x.shape[0]
+    for j in range(x.shape[0]):
+        s = pose[j]
+        if j == i or nd[s, p] <= 0:
             continue
-        cost = _cost(at, m, first, last, weight, across)
-        better = cost < found[0] - EPS
-        if better:
-            found[4] = 1.0
-        elif cost <= found[0] + EPS:
-            found[4] += 1.0
-            if found[0] > EPS:
-                better = _random(rng) * found[4] < 1.0
-            else:
-                better = at < found[1] - EPS or (at < found[1] + EPS and _random(rng) * found[4] < 1.0)
-        if better:
-            found[0], found[1], found[2], found[3] = cost, at, r, p
-    return b.x.shape[0] + m * m
+        low = row[j] + dmin[s, p]
+        base = off[s, p] - low
+        k = max(0, (low - start + pace - 1) // pace)
+        for r in range(start + k * pace, min(low + nd[s, p], stop), pace):
+            for z in range(cell[base + r], cell[base + r + 1]):
+                first, last = x[j] + span[z, 0], x[j] + span[z, 1]
+                m = held[k]
+                if last > 0.0 and first < top and m < room:
+                    across = min((row[j] - r) * step + deep[s], (r - row[j]) * step + deep[p])
+                    taken[k, 0, m] = first
+                    taken[k, 1, m] = last
+                    taken[k, 2, m] = w[i, j]
+                    taken[k, 3, m] = max(across, 0.05)
+                    held[k] = m + 1
+                    work += 1
+            k += 1
+    return work
+
+
+@njit(inline="always")
+def _places(taken, k, m, top, p, r, ph, at):
+    """Fill `at` with the places worth trying on a row: both ends, and beside whatever lies there; returns their number."""
+    bound = ph[p, 1] > 0.0
+    count = 0
+    for z in range(-1, m):
+        v = taken[k, 1, z] if z >= 0 else 0.0
+        if bound:
+            v = snap_up(v, p, r, ph)
+        at[count] = v
+        count += v <= top
+    for z in range(-1, m):
+        v = taken[k, 0, z] if z >= 0 else top
+        if bound:
+            v = snap_down(v, p, r, ph)
+        at[count] = v
+        count += v >= 0.0
+    return count
+
+
+@njit(inline="always")
+def _price(taken, k, m, at, count, cost):
+    """Fill `cost` with the weighted overlap at each place: interval by interval and without a branch, so that it runs on several
+    places at a time."""
+    for c in range(count):
+        cost[c] = 0.0
+    for z in range(m):
+        first, last, weight, across = taken[k, 0, z] + EPS, taken[k, 1, z] - EPS, taken[k, 2, z], taken[k, 3, z]
+        for c in range(count):
+            way = min(min(at[c] - first, last - at[c]), across)
+            cost[c] += weight * max(way, 0.0)
+
+
+@njit(inline="always")
+def _beats(price, x, least, best_x, ties, rng):
+    """Whether a place is taken over the best so far: it costs less; or neither costs anything and it lies nearer the cut end;
+    or, among equals, by lot."""
+    if price < least - EPS:
+        return True
+    if least > EPS or abs(x - best_x) <= EPS:
+        return _random(rng) * ties < 1.0
+    return x < best_x
+
+
+@njit(cache=True, nogil=True, fastmath={"reassoc", "nsz", "nnan", "contract"})
+def _try_rows(b, i, p, start, stop, pace, limit, w, rng, desk, found):
+    """Try item i in pose p on every `pace`-th row from start to below stop; returns the work done.
+
+    `found` holds the least cost so far, its x, row and pose, and how many places share it. All arrays have names of their own
+    here: taken out of their tuple in a loop, each would be counted in and out again.
+    """
+    top = max(limit - b.size[p], 0.0)
+    work = _gather(b, i, p, start, stop, pace, top, w, desk)
+    held, taken, at, cost, ph = desk.held, desk.taken, desk.at, desk.cost, b.ph
+    least, best_x, best_row, best_pose, ties = found[0], found[1], found[2], found[3], found[4]
+    for k in range((stop - start + pace - 1) // pace):
+        r = start + k * pace
+        m = held[k]
+        count = _places(taken, k, m, top, p, r, ph, at)
+        padded = (count + ABREAST - 1) // ABREAST * ABREAST
+        at[count:padded] = -1.0
+        _price(taken, k, m, at, padded, cost)
+        for c in range(count):
+            if cost[c] > least + EPS or (least <= 0.0 and at[c] > best_x + EPS):
+                continue
+            ties = 1.0 if cost[c] < least - EPS else ties + 1.0
+            if _beats(cost[c], at[c], least, best_x, ties, rng):
+                least, best_x, best_row, best_pose = cost[c], at[c], r, p
+        work += m * padded // 16
+    found[0], found[1], found[2], found[3], found[4] = least, best_x, best_row, best_pose, ties
+    return work
 
 
 @njit(cache=True, nogil=True)
-def _move(b, i, w, limit, rng, buf, near):
+def _about(b, i, w, limit, rng, desk, found):
+    """Try the rows about the best place found, first every `NEAR`-th, then each; returns the work done."""
+    work = 0
+    p = int(found[3])
+    for q in range(b.item_at[i], b.item_at[i + 1]):
+        best = int(found[2])
+        low, high = b.rmin[q], b.rmax[q]
+        if b.stride[q] > 1 or b.item_pose[q] != p or best < low or best > high:
+            continue
+        first = best - min(best - low, 2 * NEAR) // NEAR * NEAR
+        work += _try_rows(b, i, p, first, min(high, best + 2 * NEAR) + 1, NEAR, limit, w, rng, desk, found)
+        best = int(found[2])
+        first, last = max(low, best - NEAR + 1), min(high, best + NEAR - 1)
+        work += _try_rows(b, i, p, first, last + 1, 1, limit, w, rng, desk, found)
+    return work
+
+
+@njit(cache=True, nogil=True)
+def _move(b, i, w, limit, rng, desk):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
 
-    Rows are tried a few apart first, from a random one on, and every row then about the best of them: overlap changes little
-    from row to row.
+    Rows are tried a few apart first, from a random one on, and those about the best of them then: overlap changes little from row
+    to row.
     """
     found = np.array([1e18, b.x[i], float(b.row[i]), float(b.pose[i]), 0.0])
     work = 0
     for q in range(b.item_at[i], b.item_at[i + 1]):
         p = b.item_pose[q]
-        top = limit - b.size[p]
-        if top < -EPS:
+        if limit - b.size[p] < -EPS:
             continue
-        top = max(top, 0.0)
-        every = b.stride[q]
-        pace = STRIDE if every == 1 and b.rmax[q] - b.rmin[q] > 4 * STRIDE else every
-        start = b.rmin[q] + (int(_random(rng) * pace) if every == 1 else 0)
-        others = _reach(b, i, p, near)
-        for r in range(start, b.rmax[q] + 1, pace):
-            work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
+        every, low, high = b.stride[q], b.rmin[q], b.rmax[q]
+        pace = STRIDE if every == 1 and high - low > 4 * STRIDE else every
+        start = low + (int(_random(rng) * pace) if every == 1 else 0)
+        work += _try_rows(b, i, p, start, high + 1, pace, limit, w, rng, desk, found)
         if pace > every:
-            for r in (b.rmin[q], b.rmax[q]):
-                work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
+            work += _try_rows(b, i, p, low, high + 1, high - low, limit, w, rng, desk, found)
     if found[0] < 1e17:
-        p, best = int(found[3]), int(found[2])
-        others = _reach(b, i, p, near)
-        for q in range(b.item_at[i], b.item_at[i + 1]):
-            if b.stride[q] > 1 or b.item_pose[q] != p or best < b.rmin[q] or best > b.rmax[q]:
-                continue
-            top = max(limit - b.size[p], 0.0)
-            for r in range(max(b.rmin[q], best - STRIDE + 1), min(b.rmax[q], best + STRIDE - 1) + 1):
-                if r != best:
-                    work += _try_row(b, i, p, r, top, w, rng, buf, near, others, found)
+        work += _about(b, i, w, limit, rng, desk, found)
     b.x[i] = found[1]
     b.row[i] = int(found[2])
     b.pose[i] = int(found[3])
@@ -292,15 +344,15 @@ def _overlaps(b, depth, limit):
 
 
 @njit(cache=True, nogil=True)
-def _weigh(w, depth, worst):
-    """Raise the weights of pairs that collide, by how far; let the others' fade."""
+def _weigh(w, least, depth, worst):
+    """Raise the weights of pairs that collide, by how far; let the others' fade to their least."""
     n = w.shape[0]
     for i in range(n):
         for j in range(n):
             if depth[i, j] > 0.0:
                 w[i, j] = min(1e6, w[i, j] * (1.2 + 0.8 * depth[i, j] / worst))
             else:
-                w[i, j] = max(1.0, w[i, j] * 0.95)
+                w[i, j] = max(least[i, j], w[i, j] * 0.95)
 
 
 @njit(cache=True, nogil=True)
@@ -335,7 +387,7 @@ def _still_in_the_way(b, i, limit):
 
 
 @njit(cache=True, nogil=True)
-def separate(b, w, limit, rng, budget, patience):
+def separate(b, pairs, w, limit, rng, budget, patience):
     """Guided overlap minimisation within `limit`: move colliding items one at a time, raise the weights of pairs that
     still collide.
 
@@ -344,8 +396,7 @@ def separate(b, w, limit, rng, budget, patience):
     """
     n = b.x.shape[0]
     depth = np.zeros((n, n))
-    buf = np.empty((4, MOST))
-    near = np.empty((n, 4), np.int64)
+    desk = _desk(b)
     hits = np.empty(n, np.int64)
     bx, br, bp = b.x.copy(), b.row.copy(), b.pose.copy()
     least = 1e18
@@ -370,11 +421,11 @@ def separate(b, w, limit, rng, budget, patience):
         if total <= EPS or stall > patience or work > budget:
             break
         stall += 1
-        _weigh(w, depth, worst)
+        _weigh(w, pairs, depth, worst)
         m = _colliding(b, hits, depth, limit, rng)
         for k in range(m):
             if _still_in_the_way(b, hits[k], limit):
-                work += _move(b, hits[k], w, limit, rng, buf, near)
+                work += _move(b, hits[k], w, limit, rng, desk)
     b.x[:] = bx
     b.row[:] = br
     b.pose[:] = bp

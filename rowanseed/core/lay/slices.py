@@ -6,7 +6,7 @@ difference d, the forbidden x differences are the union of one open interval for
 the slabs of both: no rounding of outlines to rows, so pieces may touch and never overlap.
 
 Tables are flat: for shapes s and t, `off[s, t] + d - dmin[s, t]` is the cell of row difference d, and its
-intervals are `lo[cell[k]:cell[k + 1]]`, `hi[...]`.
+intervals (from, to) are `span[cell[k]:cell[k + 1]]`; `build_tables` gives their two columns apart.
 """
 
 import numpy as np

@@ -67,9 +67,8 @@ class Tables:
     off: Ints
     dmin: Ints
     nd: Ints
-    cell: Ints
-    lo: Floats
-    hi: Floats
+    cell: NDArray[np.int32]
+    span: Floats
 
 
 def grow(outline: Outline, gap_mm: float) -> Outline:
@@ -122,4 +121,13 @@ def tabulate(shapes: list[Shape], grid: Grid, gap_mm: float, window: tuple[Ints,
         dmin,
         nd,
     )
-    return Tables(size, rows * grid.step_mm + gap_mm, grid.step_mm, off, dmin, nd, cell, lo, hi)
+    return Tables(
+        size,
+        rows * grid.step_mm + gap_mm,
+        grid.step_mm,
+        off,
+        dmin,
+        nd,
+        cell.astype(np.int32),
+        np.stack((lo, hi), axis=1),
+    )

@@ -27,7 +27,7 @@ def collides(tables, s, t, d, dx):
     if not 0 <= k < tables.nd[s, t]:
         return False
     c = tables.off[s, t] + k
-    return any(tables.lo[z] < dx < tables.hi[z] for z in range(tables.cell[c], tables.cell[c + 1]))
+    return any(tables.span[z, 0] < dx < tables.span[z, 1] for z in range(tables.cell[c], tables.cell[c + 1]))
 
 
 @pytest.mark.parametrize("gap", [0.0, 3.0])
