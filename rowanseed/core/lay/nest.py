@@ -31,9 +31,9 @@ class Plan:
 
 GLANCE = Plan(8.0, 4e5, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
 PLANS: dict[Effort, Plan] = {
-    "quick": Plan(6.0, 0.6e7, 8, 0.2e7, 40, 2),
-    "good": Plan(3.0, 4.2e7, 8, 0.7e7, 50, 6),
-    "best": Plan(2.5, 2.1e8, 16, 3e7, 80, 14),
+    "quick": Plan(6.0, 0.7e7, 8, 0.2e7, 40, 2),
+    "good": Plan(3.0, 5e7, 8, 0.8e7, 50, 6),
+    "best": Plan(2.5, 2.6e8, 16, 2.4e7, 80, 18),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -45,7 +45,7 @@ TRYING = 0.7  # of the work goes into several lays from the start, the rest into
 EXPLORING = 0.75  # of a try's work goes into even steps, the rest into ever smaller ones
 COARSE = 0.02  # the first steps, as a share of the length
 EVEN = 0.005  # those that follow
-HOPELESS = 25  # failures at one length after which a try is given up
+HOPELESS = 16  # failures at one length after which a try is given up
 CAREFUL = 0.006  # the share of the length by which the best of them is squeezed first
 FINE_MM = 0.75
 WINDOW = 8

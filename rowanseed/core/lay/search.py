@@ -273,7 +273,7 @@ def _try_rows(b, i, p, start, stop, pace, limit, w, rng, desk, found):
             ties = 1.0 if cost[c] < least - EPS else ties + 1.0
             if _beats(cost[c], at[c], least, best_x, ties, rng):
                 least, best_x, best_row, best_pose = cost[c], at[c], r, p
-        work += m * padded // 16
+        work += 3 + m * padded // 16
     found[0], found[1], found[2], found[3], found[4] = least, best_x, best_row, best_pose, ties
     return work
 
