@@ -89,7 +89,7 @@ def cell_request(pattern: Pattern, view: str, role: Role, key: CellKey, unit: Un
     if findings or not pieces:
         return None
     plan = Plan(spread="best", effort="quick")
-    # Only one lane along the whole cloth keeps matches, so a check is not laid the other ways.
+    # A check meets across too, which only a single layer or a fold on a bar keeps: it is not laid the other ways.
     seams = pattern.seams if key.cloth == "check" else ()
     request = lay_request(pieces, sale_cloth(key.width_mm, key.cloth, unit), plan, seams=seams)
     return replace(request, spread="lengthwise-fold") if key.cloth == "check" else request

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from shapely import Polygon
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.lay.demand import Item, placed
+from rowanseed.core.lay.demand import Item, Usable, placed
 from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Effort, Lay, LayRequest, Spread
 from rowanseed.core.lay.nest import Watch, glance, solve
 from rowanseed.core.lay.problem import Solution
@@ -28,8 +29,10 @@ def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
     chosen = tried[0]
     if len(tried) > 1 and chosen.items:
         chosen = min(tried, key=lambda a: _at_a_glance(request, a) if not watch.stop() else math.inf)
-    items = list(chosen.items)
-    findings = [_too_narrow(piece, height, chosen) for piece, height in chosen.failed]
+    # What matches along the cloth does so in every lane: they all begin at the cut end.
+    match = matched(request, spread, Usable(chosen.width_mm, 0.0, 0), list(chosen.items), watch)
+    items = match.items
+    findings = match.findings + [_too_narrow(piece, height, chosen) for piece, height in chosen.failed]
     findings += [
         Finding("care", "lock-dropped", f"Piece {held.piece} cannot be held there: it may not lie so, or all are held.")
         for held in request.locked
@@ -59,6 +62,7 @@ def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
             tuple(findings),
             0.0,
             failed,
+            unmatched=match.unmatched,
         )
         return finished(lay, request) if done else lay
 
@@ -72,7 +76,8 @@ def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
     floor = max(_floor(chosen), chosen.strip_area() / chosen.width_mm)
 
     def solved(flaws: list[Item], told: Watch) -> tuple[Solution, float]:
-        return solve([*items, *flaws], chosen.width_mm, request.gap_mm, request.effort, request.seed, floor, told)
+        every = [*items, *flaws]
+        return solve(every, chosen.width_mm, request.gap_mm, request.effort, request.seed, floor, told, match.repeat)
 
     if chosen.doubled_along and request.cloth.flaws:
         found = _over_flaws(request, chosen, solved, Watch(stop=watch.stop))

@@ -17,6 +17,8 @@ from rowanseed.core.lay.problem import NO_REPEAT, Repeat
 
 AGREE_MM = 0.8  # two ways to say where a piece stands may differ by so much; it then stands between them
 MATCHED_SPREADS: frozenset[Spread] = frozenset({"single", "lengthwise-fold"})
+# Their folds do not lie on a bar of the print, so that nothing can meet across.
+ALONG_ONLY: frozenset[Spread] = frozenset({"part-fold", "double-fold", "fold-then-single"})
 
 Body = tuple[str, int]  # a piece, and its hand where hands are bodies of their own
 
@@ -126,18 +128,25 @@ def matched_across(request: LayRequest) -> bool:
 
 
 def may_match(request: LayRequest, spread: Spread) -> bool:
-    """Whether a spread can keep the matches asked for: one lane along the whole cloth, and no fold in an uneven print."""
+    """Whether a spread can keep the matches asked for: lanes that run along the cloth, and where bars must meet across, no
+    fold but one that lies on the axis of an even print."""
     print_ = matched_print(request)
     if print_ is None or spread == "single":
         return True
-    return spread in MATCHED_SPREADS and (print_.even or not matched_across(request))
+    if not matched_across(request):
+        return spread in MATCHED_SPREADS | ALONG_ONLY
+    return spread in MATCHED_SPREADS and print_.even
 
 
 def why_not(request: LayRequest) -> str:
     """Why a fold does not keep the matches asked for."""
     if request.cloth.print is not None and not request.cloth.print.even:
         return "It is uneven: the two layers of a fold would carry its bars in opposite order."
-    return "Matches are kept on one lane along the whole cloth: a single layer, or a lengthwise fold."
+    if matched_across(request):
+        return (
+            "Where bars must meet across, they are kept in a single layer, or in a lengthwise fold that lies on a bar."
+        )
+    return "In a fold across, the bars of the two layers meet only by chance; use a spread that runs along the cloth."
 
 
 def phases_of(request: LayRequest, spread: Spread, offset_y: float = 0.0, left: Iterable[int] = ()) -> Phases:

@@ -203,3 +203,56 @@ def test_an_uneven_print_asked_for_on_a_fold_is_laid_single_with_the_reason():
     found = lay(asked(Print("plaid", False, 100.0, 100.0), "lengthwise-fold", [replace(SIDE, across=True)]))
     assert found.spread == "single"
     assert any(f.code == "spread-of-no-use" and "uneven" in f.text for f in found.findings)
+
+
+@settings(max_examples=10, deadline=None)
+@given(st.floats(40, 320), st.floats(0, 60), st.booleans(), st.sampled_from(["part-fold", "double-fold"]))
+def test_bars_along_the_cloth_meet_in_every_lane(along, offset, even, spread):
+    print_ = Print("stripe", even, along, 0.0, offset)
+    request = asked(print_, spread, width=1100.0)
+    found = lay(request)
+    assert found.spread == spread and found.unmatched == () and check_lay(request, found) == []
+    lanes = {p.lane for p in found.placements}
+    fronts, backs = (phase(found, p, "side", 0, along) for p in ("front", "back"))
+    assert lanes and all(apart(f, b, along) <= 1.5 for f in fronts for b in backs)
+
+
+def test_the_checker_names_a_piece_off_its_match_in_a_lane():
+    request = asked(Print("stripe", True, 120.0, 0.0), "part-fold", width=1100.0)
+    found = lay(request)
+    assert found.spread == "part-fold"
+    moved = [_moved(p, 5.0, 0.0) if p.piece == "sleeve" else p for p in found.placements]
+    assert "off-match" in {f.code for f in check_lay(request, replace(found, placements=tuple(moved)))}
+
+
+@pytest.mark.parametrize(("across", "spread"), [(True, "double-fold"), (False, "crosswise-fold")])
+def test_a_spread_whose_folds_do_not_keep_a_match_is_not_used_and_says_why(across, spread):
+    request = asked(Print("plaid", True, 100.0, 100.0), spread, [replace(SIDE, across=across)])
+    found = lay(request)
+    assert found.spread == "single" and found.unmatched == ()
+    (said,) = [f.text for f in found.findings if f.code == "spread-of-no-use"]
+    assert ("must meet across" in said) == across
+
+
+@settings(max_examples=8, deadline=None)
+@given(st.floats(40, 320), st.floats(0, 60), st.booleans())
+def test_bars_meet_between_the_folded_part_and_the_opened_rest(along, offset, even):
+    pocket = LayPiece("pocket", ((0.0, 0.0), (150.0, 0.0), (150.0, 130.0), (0.0, 130.0)), 1, marks={"top": (5.0, 65.0)})
+    laid_on = Match(("front", "armhole"), ("pocket", "top"), onto=True)
+    request = asked(Print("stripe", even, along, 0.0, offset), "fold-then-single", [SIDE, laid_on])
+    request = replace(request, pieces=(*PIECES, pocket))
+    found = lay(request)
+    assert found.spread == "fold-then-single" and found.unmatched == () and check_lay(request, found) == []
+    tops, holes = phase(found, "pocket", "top", 0, along), phase(found, "front", "armhole", 0, along)
+    assert len(tops) == 1 and all(apart(tops[0], h, along) <= 1.5 for h in holes)
+
+
+def test_two_bars_asked_of_one_piece_of_the_rest_are_said_with_their_own_number():
+    pocket = LayPiece("pocket", ((0.0, 0.0), (150.0, 0.0), (150.0, 130.0), (0.0, 130.0)), 1, marks={"top": (5.0, 65.0)})
+    ties = [Match(("front", m), ("pocket", "top"), onto=True) for m in ("armhole", "side")]
+    request = asked(Print("stripe", True, 100.0, 0.0), "fold-then-single", [SIDE, *ties])
+    request = replace(request, pieces=(*PIECES, pocket))
+    found = lay(request)
+    assert found.spread == "fold-then-single"
+    assert found.unmatched == (2,) and "not-matched" in {f.code for f in found.findings}
+    assert check_lay(request, found) == []
