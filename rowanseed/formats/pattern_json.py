@@ -40,7 +40,8 @@ def _length_text(value: Any) -> str:
         length = parse_length(value)
     except LengthError as error:
         raise ValueError(error.text) from error
-    return length.text if isinstance(value, str) else f"{value:g} mm"
+    # Never in powers of ten, which no length is written in.
+    return length.text if isinstance(value, str) else f"{value:.6f}".rstrip("0").rstrip(".") + " mm"
 
 
 LengthText = Annotated[

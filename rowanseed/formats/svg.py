@@ -10,6 +10,7 @@ from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.model import Lay, Outline, Placement
+from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
 from rowanseed.core.pattern.model import PieceShape
@@ -142,10 +143,9 @@ class LayDrawing:
     def _tiles(self) -> str:
         """The print as it runs through each lane: it counts from the open cloth's edge, the lane from its fold or selvage."""
         tiles = [print_tile(self.cloth, "cloth-print")]
-        for number, lane in enumerate(self.lay.lanes):
-            shift = lane.from_mm
-            if lane.edges[0] == "fold":
-                shift -= self.fold_mm if self.fold_mm is not None else self.cloth.width.mm / 2
+        fold = self.fold_mm if self.fold_mm is not None else self.cloth.width.mm / 2
+        for number in range(len(self.lay.lanes)):
+            shift = table_y(self.lay, number, 0.0) - lane_origin(self.lay, number, self.cloth.width.mm, fold)
             tiles.append(moved_tile(self.cloth, f"cloth-print-{number}", "cloth-print", (1, 0, 0, 1, 0, shift)))
         return "".join(tiles)
 

@@ -11,8 +11,6 @@ from rowanseed.core.pattern.print_rules import PrintRule
 from rowanseed.formats.preview_svg import Preview
 from rowanseed.web.makeview import MakeView, RoleView
 
-SHOWN_SPREADS = ("single", "lengthwise-fold")
-
 
 @dataclass(frozen=True)
 class RuleRow:
@@ -48,7 +46,7 @@ def garment_print(
         s.piece.number: (s.piece, s.shape) for s in role.pieces if s.lay_id.removeprefix(s.piece.number) == ending
     }
     preview = None
-    if lay is not None and lay.placements and lay.spread in SHOWN_SPREADS:
+    if lay is not None and lay.placements and lay.spread != "crosswise-fold":
         preview = Preview(pieces, cut_pieces(lay, role.request), ending, cloth)
     at = view.make.plan.print_at
     rows = [

@@ -101,3 +101,12 @@ def test_a_file_with_anything_anywhere_is_read_or_refused(data):
         read_pattern(json.dumps(file))
     except PatternFileError as error:
         assert error.text
+
+
+@pytest.mark.parametrize(
+    ("number", "mm"), [(3.1e-227, 0.0), (0.00004, 0.00004), (1_000_000, 1_000_000.0), (1651.25, 1651.25)]
+)
+def test_a_length_given_as_a_number_is_read_however_small_or_large(number, mm):
+    file = json.loads(write_pattern(overshirt.pattern()))
+    file["drafted_height"] = number
+    assert read_pattern(json.dumps(file)).drafted_height.mm == pytest.approx(mm, abs=1e-6)

@@ -21,7 +21,10 @@ class CutPiece:
 
 
 def cut_pieces(lay: Lay, request: LayRequest) -> list[CutPiece]:
-    """Every piece of cloth that a lay of one lane yields, on the open cloth seen from its right side."""
+    """Every piece of cloth that a lay yields, on the open cloth seen from its right side.
+
+    Not for a fold across: there the layers lie one after the other along the cloth.
+    """
     drawn = {p.id: p for p in request.pieces}
     fold = _fold(request, lay)
     found = []
@@ -30,18 +33,35 @@ def cut_pieces(lay: Lay, request: LayRequest) -> list[CutPiece]:
         if piece is None:
             continue
         way = _way(piece, placement)
+        origin = lane_origin(lay, placement.lane, request.cloth.width_mm, fold)
         if lay.lanes[placement.lane].layers == 1:
+            way = _across(way, 1.0, origin)
             found.append(CutPiece(placement.piece, _flips(way), way))
             if piece.fold_edge is not None:  # opened out: its other half, from the same cloth
                 found.append(CutPiece(placement.piece, not _flips(way), _other_half(piece, way)))
             continue
-        # The upper layer lies beyond the fold, the lower one is its mirror image on this side of it.
-        over, under = _across(way, 1.0, fold), _across(way, -1.0, fold)
+        # One layer lies beyond the fold, the other is its mirror image on this side of it.
+        over, under = _across(way, 1.0, origin), _across(way, -1.0, origin)
         down = _flips(way)
-        found.append(CutPiece(placement.piece, down, over))
-        if placement.layers == 2:
-            found.append(CutPiece(placement.piece, not down, under))
+        both = [CutPiece(placement.piece, down, over), CutPiece(placement.piece, not down, under)]
+        if placement.layers == 1:  # a same-handed piece that lies printed side down is cut from the layer that is
+            both = both[1:] if down and not piece.mirrored else both[:1]
+        found += both
     return found
+
+
+def lane_origin(lay: Lay, number: int, width_mm: float, fold_mm: float) -> float:
+    """Where a lane's first edge lies on the open cloth, mm from the cloth's own first edge.
+
+    Args: width_mm: of the open cloth; fold_mm: where a lengthwise fold lies on it.
+    """
+    lane = lay.lanes[number]
+    width = lane.to_mm - lane.from_mm
+    if lay.spread == "part-fold":  # folded as far as its doubled lane is wide; the single one goes on where that ends
+        return (lay.lanes[0].to_mm - lay.lanes[0].from_mm) * (number + 1)
+    if lay.spread == "double-fold":
+        return width if number == 0 else width_mm - width
+    return fold_mm if lane.edges[0] == "fold" else 0.0
 
 
 def _fold(request: LayRequest, lay: Lay) -> float:
