@@ -9,7 +9,7 @@ import time
 from dataclasses import replace
 
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.making import altered_pattern
+from rowanseed.core.make.pieces import altered_pattern
 from rowanseed.core.pattern.model import Pattern
 from rowanseed.demo import overshirt
 from rowanseed.formats.svg import before_after_svg

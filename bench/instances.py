@@ -11,7 +11,8 @@ from shapely import LineString, Polygon
 from shapely.ops import split
 
 from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest, Nap, Spread
-from rowanseed.core.making import lay_piece, sized_pieces
+from rowanseed.core.make.lay_requests import lay_piece
+from rowanseed.core.make.pieces import sized_pieces
 from rowanseed.core.pattern.model import Pattern, Role
 from rowanseed.demo import overshirt, trousers, waistcoat
 

@@ -11,8 +11,8 @@ from fastapi.testclient import TestClient
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
-from rowanseed.core.plan import Plan
 from rowanseed.demo import overshirt
 from rowanseed.demo.load import lay_make
 from rowanseed.store import cloths, db, makes, patterns, people
@@ -65,7 +65,7 @@ def fill(path: Path) -> None:
             patterns.add_pattern(conn, big_pattern(number))
         for number in range(200):
             make_id = makes.add_make(
-                conn, f"Make {number}", 1 + number, "A", [who], date(2026, 1, 1), Plan(effort="quick")
+                conn, f"Make {number}", 1 + number, "A", [who], date(2026, 1, 1), MakePlan(effort="quick")
             )
             makes.put_size(conn, make_id, makes.make(conn, make_id).garments[0].id, "14")
             makes.put_cloth(conn, make_id, "self", 1 + number)

@@ -10,13 +10,14 @@ import time
 from dataclasses import replace
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort, LayRequest, Spread
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.making import lay_request, sized_pieces
-from rowanseed.core.plan import Plan
+from rowanseed.core.make.lay_requests import lay_request
+from rowanseed.core.make.pieces import sized_pieces
+from rowanseed.core.make.plan import MakePlan
+from rowanseed.core.prints import Print
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.jobs.worker import warm_up
 
@@ -32,7 +33,7 @@ def asked(module: object, size: str, spread: Spread, effort: Effort) -> LayReque
     check = Print("plaid", True, REPEAT, REPEAT)
     cloth = Cloth("check", parse_length("150 cm"), parse_length("1 cm"), print=check)
     pieces, _ = sized_pieces(pattern, "A", "self", [size])
-    return lay_request(pieces, cloth, Plan(spread=spread, effort=effort), seams=pattern.seams)
+    return lay_request(pieces, cloth, MakePlan(spread=spread, effort=effort), seams=pattern.seams)
 
 
 def rows_of(request: LayRequest) -> int:

@@ -6,7 +6,7 @@ Run `python -m bench.yardage`. Every cell is a lay that was checked before it wa
 import os
 import time
 
-from rowanseed.core.making import fingerprint
+from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.yardage_table import cell_request, keys, widths_for
 from rowanseed.demo import trousers
 from rowanseed.jobs.pool import JobPool

@@ -15,6 +15,7 @@ from rowanseed.core.errors import LengthError
 Unit = Literal["mm", "cm", "m", "in", "ft", "yd"]
 
 MM_PER: dict[Unit, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "yd": 914.4}
+ALMOST = 1e-3  # of the last step: what lies so little above it is rounding, not length
 LONGEST_MM = 1_000_000.0  # a kilometre: longer than any bolt, so a slip of the keyboard
 
 _UNIT_WORDS: dict[str, Unit] = {
@@ -188,8 +189,8 @@ def _checked(mm: float, text: str, unit: Unit) -> Length:
     return Length(mm, text, unit)
 
 
-def format_length(mm: float, unit: Unit = "cm", denominator: int = 8) -> str:
-    """Print a length in a unit a sewist reads.
+def format_length(mm: float, unit: Unit = "cm", denominator: int = 8, up: bool = False) -> str:
+    """Print a length in a unit a sewist reads; `up`: never less than it is, for what must pass or be bought.
 
     Inches, feet and yards go to the nearest 1/`denominator` and are written as mixed fractions; centimetres to a
     millimetre, metres to a centimetre.
@@ -200,11 +201,15 @@ def format_length(mm: float, unit: Unit = "cm", denominator: int = 8) -> str:
     '2 1/2 yd'
     >>> format_length(966, "cm")
     '96.6 cm'
+    >>> format_length(13.8, "in", 16, up=True)
+    '9/16 in'
     """
     value = mm / MM_PER[unit]
     if unit in ("in", "ft", "yd"):
+        value = math.ceil(value * denominator - ALMOST) / denominator if up else value
         return f"{mixed_fraction(value, denominator)} {unit}"
     places = {"mm": 0, "cm": 1, "m": 2}[unit]
+    value = math.ceil(value * 10**places - ALMOST) / 10**places if up else value
     number = f"{value:.{places}f}"
     if "." in number and unit == "cm":
         number = number.removesuffix(".0")
@@ -223,7 +228,7 @@ def mixed_fraction(value: float, denominator: int = 8) -> str:
     return f"{sign}{whole} {words}" if whole else f"{sign}{words}"
 
 
-def both(mm: float, first: Unit = "cm") -> str:
-    """A length in the first unit with its counterpart in brackets: `96.6 cm (38 in)`."""
+def both(mm: float, first: Unit = "cm", denominator: int = 8, up: bool = False) -> str:
+    """A length in the first unit with its counterpart in brackets: `96.6 cm (38 in)`; `up` as in `format_length`."""
     other: Unit = "in" if first in ("mm", "cm", "m") else "cm"
-    return f"{format_length(mm, first)} ({format_length(mm, other)})"
+    return f"{format_length(mm, first, denominator, up)} ({format_length(mm, other, denominator, up)})"

@@ -9,11 +9,12 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Unit, both, format_length
-from rowanseed.core.pattern.model import Piece, PieceShape, Seam
-from rowanseed.core.plan import Trim
-from rowanseed.core.reckon.bias import square_for, strip_width, strips_from
+from rowanseed.core.make.plan import Trim
+from rowanseed.core.pattern.model import Piece, Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+from rowanseed.core.reckon.bias import square_for, strip_width, strips_needed
 from rowanseed.core.reckon.buttons import zip_to_buy
 from rowanseed.core.reckon.fullness import elastic_length
 from rowanseed.core.reckon.thread import thread_for
@@ -297,25 +298,10 @@ def trim_for(need: Need, trim: Trim, joins: int = 1, ends: int = 2, turn_mm: flo
     if trim.finished_mm > 0:
         strip = strip_width(trim.finished_mm, "single")
         side = square_for(length, strip, JOIN_SEAM_MM)
+        strips, squares = strips_needed(length, strip, JOIN_SEAM_MM)
         reason += (
-            f" Cut from the cloth: bias strips {both(strip, need.unit)} wide, from a square of {both(side, need.unit)} sewn "
-            f"to a tube, or {strips_needed(length, strip)} strips of a square of 50 cm (19 3/4 in), joined."
+            f" Cut from the cloth: bias strips {both(strip, need.unit)} wide, from a square of {both(side, need.unit, up=True)} "
+            f"sewn to a tube, or {strips} strips from {squares} square{'s' if squares > 1 else ''} of 50 cm (19 3/4 in), joined."
         )
         return Notion("bias-tape", trim.name, length, both(length, need.unit), reason)
     return Notion("trim", trim.name, length, both(length, need.unit), reason)
-
-
-def strips_needed(length_mm: float, strip_mm: float, piece_mm: float = 500.0) -> int:
-    """How many strips of a half-metre square a length takes, the longest first.
-
-    >>> strips_needed(1200, 40)
-    2
-    """
-    cut = strips_from(piece_mm, piece_mm, strip_mm, JOIN_SEAM_MM)
-    total, count = 0.0, 0
-    for own in cut.lengths_mm:
-        if total >= length_mm:
-            break
-        total += own - 2 * JOIN_SEAM_MM
-        count += 1
-    return count

@@ -8,13 +8,14 @@ from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.model import LayRequest
-from rowanseed.core.lay.yardage import Step, length_to_buy
 from rowanseed.core.lengths import Length, Unit, both, format_length
-from rowanseed.core.making import lay_request, sized_pieces
+from rowanseed.core.make.lay_requests import lay_request
+from rowanseed.core.make.pieces import sized_pieces
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.pattern.model import Pattern, Printed, Role
-from rowanseed.core.plan import Plan
+from rowanseed.core.prints import Print
+from rowanseed.core.reckon.buying import BuyingStep, length_to_buy
 
 ClothClass = Literal["either-way", "one-way", "check"]
 CLASSES: tuple[ClothClass, ...] = get_args(ClothClass)
@@ -53,7 +54,7 @@ class Cell:
     used: float
     problem: str = ""
 
-    def to_buy(self, straighten_mm: float, step: Step, shrink: float = 0.0) -> str:
+    def to_buy(self, straighten_mm: float, step: BuyingStep, shrink: float = 0.0) -> str:
         """The length to buy, as the shop writes it."""
         return self.problem or length_to_buy(self.lay_mm, shrink, straighten_mm, step).text
 
@@ -88,7 +89,7 @@ def cell_request(pattern: Pattern, view: str, role: Role, key: CellKey, unit: Un
     pieces, findings = sized_pieces(pattern, view, role, [key.size])
     if findings or not pieces:
         return None
-    plan = Plan(spread="best", effort="quick")
+    plan = MakePlan(spread="best", effort="quick")
     # A check meets across too, which only a single layer or a fold on a bar keeps: it is not laid the other ways.
     seams = pattern.seams if key.cloth == "check" else ()
     request = lay_request(pieces, sale_cloth(key.width_mm, key.cloth, unit), plan, seams=seams)

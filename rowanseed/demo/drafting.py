@@ -6,10 +6,11 @@ Nothing here is shared with the quick shapes, so that their areas can be held ag
 import math
 from collections.abc import Callable, Iterable, Mapping
 
-from rowanseed.core.fit.ease import ZONES
-from rowanseed.core.fit.finished import finished_girths
-from rowanseed.core.lay.model import Point, Segment
-from rowanseed.core.pattern.model import Line, Mark, Notch, Piece, PieceShape
+from rowanseed.core.fit.finished_measurements import finished_girths
+from rowanseed.core.garment_kinds import ZONES
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
+from rowanseed.core.geometry.types import Point, Segment
+from rowanseed.core.pattern.model import Piece
 
 
 class Draft:

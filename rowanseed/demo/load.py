@@ -9,25 +9,20 @@ from pathlib import Path
 from typing import cast
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Bar, Print
 from rowanseed.core.cloth.shops import Price, Shop
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.record import FitNote
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lengths import Length, parse_length
-from rowanseed.core.making import (
-    altered_pattern,
-    cut_cards,
-    features_of,
-    fingerprint,
-    lay_request,
-    roles_of,
-    sized_pieces,
-)
+from rowanseed.core.make.cutting import cut_cards
+from rowanseed.core.make.lay_requests import fingerprint, lay_request
+from rowanseed.core.make.pieces import altered_pattern, roles_of, sized_pieces
+from rowanseed.core.make.plan import MakePlan
+from rowanseed.core.make.sewing import features_of
 from rowanseed.core.pattern.model import Pattern, Role
-from rowanseed.core.plan import Plan
-from rowanseed.core.sew.model import Garment
+from rowanseed.core.prints import Bar, Print
+from rowanseed.core.sew.model import SewnGarment
 from rowanseed.core.sew.order import sequence
 from rowanseed.core.shopping import Supply
 from rowanseed.demo import overshirt, trousers, waistcoat
@@ -141,7 +136,7 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
             "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),
             "waistcoat": patterns.add_pattern(conn, waistcoat.pattern(), demo=True),
         }
-        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, Plan(effort=effort, spread="lengthwise-fold"))
+        ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, MakePlan(effort=effort, spread="lengthwise-fold"))
     for make_id in ids:
         lay_make(conn, make_id)
     with db.write(conn):
@@ -175,7 +170,7 @@ def _add_makes(
     cloth_ids: dict[str, int],
     pattern_ids: dict[str, int],
     today: date,
-    plan: Plan,
+    plan: MakePlan,
 ) -> list[int]:
     """The makes of the household: an older one that left a note, three under way, and one in a check."""
     old = makes.add_make(
@@ -263,6 +258,6 @@ def _progress(conn: sqlite3.Connection, make_id: int, steps: int | None = None) 
         for card in cut_cards(role, kept.lay, pieces, set()):
             makes.tick(conn, make_id, "cut", card.key, True, datetime.now())
     tools = frozenset(settings(conn).tools)
-    order = sequence(library(), Garment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
+    order = sequence(library(), SewnGarment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
     for step in order[:steps]:
         makes.tick(conn, make_id, "sew", step.operation.id, True, datetime.now())

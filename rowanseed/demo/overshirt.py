@@ -1,19 +1,10 @@
 """The overshirt: an invented pattern for an adult, drafted from chest and height; two views."""
 
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points, path_length
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import (
-    EnvelopeSize,
-    Line,
-    Mark,
-    Notch,
-    Pattern,
-    Piece,
-    PieceShape,
-    Printed,
-    Seam,
-    View,
-)
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Printed, Seam, View
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.demo.drafting import Draft, box, finished_mm, solved
 
 BUST_IN = {"8": 32.0, "10": 33.5, "12": 35.0, "14": 37.0, "16": 39.0, "18": 41.0, "20": 43.0}

@@ -1,7 +1,8 @@
 """The pull-on trousers: an invented pattern drafted from the hip; one view, elastic in a casing."""
 
+from rowanseed.core.geometry.shape import Line, Notch, PieceShape
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Line, Notch, Pattern, Piece, PieceShape, Seam, View
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Seam, View
 from rowanseed.demo.drafting import Draft, box, finished_mm
 
 HIP_CM = {"36": 92.0, "38": 96.0, "40": 100.0, "42": 104.0, "44": 109.0, "46": 114.0}

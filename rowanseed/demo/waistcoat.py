@@ -1,7 +1,8 @@
 """The choir waistcoat: an invented lined pattern, drafted from the chest; one view."""
 
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import EnvelopeSize, Line, Mark, Notch, Pattern, Piece, PieceShape, Seam, View
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Seam, View
 from rowanseed.demo.drafting import Draft, box, finished_mm
 
 CHEST_CM = {"XS": 82.0, "S": 88.0, "M": 94.0, "L": 101.0, "XL": 109.0, "2XL": 118.0}

@@ -9,7 +9,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 
-from rowanseed.core.fit.ease import LEAST_WEARING_MM, Zone
+from rowanseed.core.fit.ease import LEAST_WEARING_MM
+from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lengths import Length, Unit, format_length
 
 INK, SOFT, SLATE, LEAF = "#2B2622", "#5E554B", "#3F5873", "#33604D"

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from html import escape
 
 from rowanseed.core.body import MEASUREMENTS, Side
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.types import Point
 
 HIGH = 320.0  # height of a figure, in its own units
 WIDE = 150.0

@@ -11,23 +11,12 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
 
 from rowanseed.core.errors import LengthError, OutlineError, PatternFileError
-from rowanseed.core.fit.ease import Cut, Garment
-from rowanseed.core.lay.model import Grain
+from rowanseed.core.garment_kinds import Cut, GarmentKind
+from rowanseed.core.geometry.outline import refuse_bad_outline
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
+from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Length, parse_length
-from rowanseed.core.pattern.model import (
-    EnvelopeSize,
-    Line,
-    Mark,
-    Notch,
-    Pattern,
-    Piece,
-    PieceShape,
-    Printed,
-    Role,
-    Seam,
-    View,
-    refuse_bad_outline,
-)
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Printed, Role, Seam, View
 
 FORMAT: Literal["rowanseed-pattern/1"] = "rowanseed-pattern/1"
 MOST_BYTES = 6_000_000
@@ -89,7 +78,11 @@ class LineEntry(_Part):
 
 
 class ShapeEntry(_Part):
-    """A piece in one size: the cutting line; half the piece where there is a fold edge."""
+    """A piece in one size; half the piece where there is a fold edge.
+
+    Where `allowance` is given the outline is the cutting line with so much inside it (`allowances`: at single edges). Where it is
+    not, the piece says whether its outline is the cutting line or the seam line.
+    """
 
     outline: Annotated[list[XY], Field(min_length=3, max_length=4000), AfterValidator(_simple)]
     fold_edge: Segment | None = None
@@ -99,6 +92,8 @@ class ShapeEntry(_Part):
     lines: list[LineEntry] = []
     edges: dict[Key, tuple[int, int]] = {}
     levels: dict[Key, Coordinate] = {}
+    allowance: LengthText | None = None
+    allowances: dict[Key, LengthText] = {}
 
 
 class PieceEntry(_Part):
@@ -112,6 +107,7 @@ class PieceEntry(_Part):
     grain: Grain = "lengthwise"
     allowance: LengthText = "15 mm"
     allowance_included: bool = True
+    edge_allowances: dict[Key, LengthText] = {}
     views: list[Key] = []
     note: str = ""
     shapes: dict[Key, ShapeEntry] = {}
@@ -168,7 +164,7 @@ class PatternFile(_Part):
     format: Literal["rowanseed-pattern/1"]
     name: Title
     label: str = ""
-    garment: Garment = "top"
+    garment: GarmentKind = "top"
     drafted_height: LengthText | None = None
     sizes: list[SizeEntry] = []
     views: Annotated[list[ViewEntry], Field(min_length=1)] = [ViewEntry(name="A")]
@@ -286,6 +282,7 @@ def _piece_entry(piece: Piece) -> PieceEntry:
         grain=piece.grain,
         allowance=f"{piece.allowance_mm:g} mm",
         allowance_included=piece.allowance_included,
+        edge_allowances={edge: f"{mm:g} mm" for edge, mm in piece.edge_allowances.items()},
         views=list(piece.views),
         note=piece.note,
         shapes={size: _shape_entry(shape) for size, shape in piece.shapes.items()},
@@ -305,6 +302,8 @@ def _shape_entry(shape: PieceShape) -> ShapeEntry:
         lines=[LineEntry(kind=line.kind, points=list(line.points)) for line in shape.lines],
         edges=dict(shape.edges),
         levels=dict(shape.levels),
+        allowance=None if shape.allowance_mm is None else f"{shape.allowance_mm:g} mm",
+        allowances={edge: f"{mm:g} mm" for edge, mm in shape.allowances.items()},
     )
 
 
@@ -348,6 +347,7 @@ def _piece(entry: PieceEntry) -> Piece:
         entry.same_as,
         entry.selvage_edge,
         entry.off_grain,
+        {edge: parse_length(text).mm for edge, text in entry.edge_allowances.items()},
     )
 
 
@@ -361,4 +361,6 @@ def _shape(entry: ShapeEntry) -> PieceShape:
         tuple(Line(line.kind, tuple(line.points)) for line in entry.lines),
         dict(entry.edges),
         dict(entry.levels),
+        None if entry.allowance is None else parse_length(entry.allowance).mm,
+        {edge: parse_length(text).mm for edge, text in entry.allowances.items()},
     )

@@ -6,15 +6,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 
-from shapely import Polygon, box
-from shapely.affinity import affine_transform
+from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points, path_length
-from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lay.on_cloth import Affine, CutPiece
-from rowanseed.core.pattern.model import Piece, PieceShape, Seam, SeamSide
+from rowanseed.core.pattern.model import Piece, Seam, SeamSide
 from rowanseed.core.pattern.print_rules import PrintRule
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, ROWAN = "#2B2622", "#B23A1E"
@@ -78,10 +79,7 @@ class Preview:
         self.cut = {(c.piece.removesuffix(ending), c.mirrored): c for c in cut if c.piece.endswith(ending)}
         self.cloth = cloth
         self.walker = Walker()
-        self.known = {
-            n: AlterPiece(n, shape, "", piece.allowance_mm if piece.allowance_included else 0.0)
-            for n, (piece, shape) in pieces.items()
-        }
+        self.known = {n: AlterPiece(n, shape) for n, (piece, shape) in pieces.items()}
 
     def seam(self, rule: PrintRule) -> str:
         """The two pieces of a rule at their seam, as sewn, each with the print as it is cut; empty when one is not cut here."""
@@ -129,15 +127,8 @@ class Preview:
 
     def _sewn(self, number: str) -> Outline:
         """A piece inside its seam line; what lies on the fold stays there."""
-        shape, allowance = self.pieces[number][1], self.known[number].allowance_mm
-        whole = Polygon(shape.outline)
-        if shape.fold_edge is not None:
-            axis = shape.fold_edge[0][1]
-            whole = whole.union(affine_transform(whole, (1, 0, 0, -1, 0, 2 * axis)))
-        inner = whole.buffer(-allowance, join_style="mitre", mitre_limit=1.5)
-        if shape.fold_edge is not None:
-            up = max(y for _, y in shape.outline) > axis + 0.5
-            inner = inner.intersection(box(-FAR, axis if up else -FAR, FAR, FAR if up else axis))
+        shape = self.pieces[number][1]
+        inner = Polygon(shape.seam_line).buffer(0)
         if not isinstance(inner, Polygon) or inner.is_empty:
             return shape.outline
         return tuple((float(x), float(y)) for x, y in inner.exterior.coords[:-1])

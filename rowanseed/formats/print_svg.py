@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from html import escape
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Bar
 from rowanseed.core.lay.on_cloth import Affine
+from rowanseed.core.prints import Bar
 
 PLAIN_MM = 80.0  # the repeat that marks are drawn at on cloth without one
 

@@ -9,11 +9,12 @@ from html import escape
 from shapely import Polygon
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.lay.model import Lay, Outline, Placement
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline
+from rowanseed.core.lay.model import Lay, Placement
 from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
-from rowanseed.core.pattern.model import PieceShape
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, SOFT, HAIR, STRAW, SLATE, ROWAN = "#2B2622", "#5E554B", "#D8CFBF", "#C98A1B", "#3F5873", "#B23A1E"

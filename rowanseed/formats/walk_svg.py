@@ -3,8 +3,8 @@
 from collections.abc import Mapping
 from html import escape
 
-from rowanseed.core.fit.seamwalk import TOLERANCE_MM, WalkedSeam
 from rowanseed.core.lengths import Unit, format_length
+from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam
 
 INK, SOFT, SLATE, LEAF, ROWAN, STRAW = "#2B2622", "#5E554B", "#3F5873", "#33604D", "#B23A1E", "#C98A1B"
 WIDTH, HEIGHT, LEFT, RIGHT = 760.0, 124.0, 8.0, 150.0

@@ -8,15 +8,15 @@ from datetime import date, datetime
 from pydantic import TypeAdapter
 
 from rowanseed.core.lay.model import Lay
-from rowanseed.core.plan import Plan
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.store.db import inserted, one, saved
 
-_PLAN = TypeAdapter(Plan)
+_PLAN = TypeAdapter(MakePlan)
 _LAY = TypeAdapter(Lay)
 
 
 @dataclass(frozen=True)
-class Garment:
+class MakeGarment:
     """One garment of a make: for whom, in which size (None until chosen)."""
 
     id: int
@@ -33,12 +33,12 @@ class Make:
     name: str
     pattern_id: int
     view: str
-    plan: Plan
+    plan: MakePlan
     started_on: date
     finished_on: date | None
     demo: bool
     version: int
-    garments: tuple[Garment, ...]
+    garments: tuple[MakeGarment, ...]
     cloths: Mapping[str, int]
 
 
@@ -131,7 +131,7 @@ def make(conn: sqlite3.Connection, make_id: int) -> Make:
 
 def _make(conn: sqlite3.Connection, row: sqlite3.Row) -> Make:
     garments = tuple(
-        Garment(g["id"], g["position"], g["person_id"], g["size"])
+        MakeGarment(g["id"], g["position"], g["person_id"], g["size"])
         for g in conn.execute(GARMENTS, {"make_id": row["id"]})
     )
     cloths = {r["role"]: r["cloth_id"] for r in conn.execute(CLOTHS_OF_MAKE, {"make_id": row["id"]})}
@@ -158,11 +158,11 @@ def add_make(
     view: str,
     people: list[int | None],
     started_on: date,
-    plan: Plan | None = None,
+    plan: MakePlan | None = None,
     demo: bool = False,
 ) -> int:
     """Start a make, one garment for each person given (None: for nobody in particular); the new id."""
-    document = _PLAN.dump_json(plan or Plan()).decode()
+    document = _PLAN.dump_json(plan or MakePlan()).decode()
     make_id = inserted(
         conn.execute(
             INSERT_MAKE,
@@ -181,7 +181,7 @@ def add_make(
     return make_id
 
 
-def put_plan(conn: sqlite3.Connection, make_id: int, version: int, plan: Plan) -> None:
+def put_plan(conn: sqlite3.Connection, make_id: int, version: int, plan: MakePlan) -> None:
     """Change what was decided. Raises ChangedMeanwhile."""
     saved(
         conn.execute(UPDATE_PLAN, {"id": make_id, "version": version, "plan": _PLAN.dump_json(plan).decode()}), "make"

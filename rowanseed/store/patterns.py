@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter
 
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.store.db import inserted, one, saved
 
 _ENVELOPE = TypeAdapter(Pattern)

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from rowanseed.core.fit.ease import LOOKS, Look
-from rowanseed.core.lay.yardage import Step
+from rowanseed.core.reckon.buying import BuyingStep
 
 SETTINGS = "select value from setting where key = 'household'"
 PUT_SETTINGS = """
@@ -33,7 +33,7 @@ class Settings:
     """How this household measures, buys and sews."""
 
     unit: Literal["cm", "in"] = "cm"
-    step: Step = "10 cm"
+    step: BuyingStep = "10 cm"
     straighten_mm: float = 50.0
     tools: tuple[str, ...] = ("overlocker",)
     schools: Mapping[str, str] = field(default_factory=dict)

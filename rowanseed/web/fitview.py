@@ -8,19 +8,21 @@ from rowanseed.core.body import BY_KEY, age_on, measure_again
 from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
-from rowanseed.core.fit.ease import LEAST_WEARING_MM, ZONES, Zone
+from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
+from rowanseed.core.fit.ease import LEAST_WEARING_MM
 from rowanseed.core.fit.kinds import Alteration, describe
 from rowanseed.core.fit.record import TRIALS, propose
-from rowanseed.core.fit.seamwalk import TOLERANCE_MM, WalkedSeam, walk_findings
-from rowanseed.core.fit.weigh import AdviceRequest, School, other_way
+from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.lengths import Length, Unit
-from rowanseed.core.making import Wearer, advice_request, fit_pieces
+from rowanseed.core.make.advice import Wearer, advice_request
+from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.model import EnvelopeSize
+from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam, walk_findings
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.svg import before_after_svg
 from rowanseed.formats.walk_svg import walk_svg
 from rowanseed.store.fitnotes import StoredFitNote
-from rowanseed.store.makes import Garment
+from rowanseed.store.makes import MakeGarment
 from rowanseed.store.people import Person
 from rowanseed.web.deps import today
 from rowanseed.web.makeview import MakeView
@@ -30,7 +32,7 @@ ENVELOPE_OFF_MM = 8.0  # pieces and envelope may differ by so much before it is 
 
 
 @dataclass(frozen=True)
-class Way:
+class SchoolAdvice:
     """What one school advises, with its reason, and the size it takes the other way between two sizes."""
 
     size: str
@@ -61,10 +63,10 @@ class Measure:
 class Fitting:
     """One garment's fitting: the person, the advice of each school, the ease of every size, the picture, the measures."""
 
-    garment: Garment
+    garment: MakeGarment
     person: Person | None
     advice: Advice | None
-    ways: Mapping[School, Way]
+    ways: Mapping[School, SchoolAdvice]
     problem: str
     lines: list[EaseLine]
     picture: str
@@ -72,7 +74,7 @@ class Fitting:
     stale: Finding | None = None
 
 
-def fitting(view: MakeView, garment: Garment, unit: Unit) -> Fitting:
+def fitting(view: MakeView, garment: MakeGarment, unit: Unit) -> Fitting:
     """A garment's fitting."""
     person = view.people.get(garment.person_id) if garment.person_id else None
     label = view.label(garment) if garment.size else ""
@@ -103,17 +105,19 @@ def _asked(view: MakeView, person: Person) -> AdviceRequest:
     return advice_request(view.drawn, wearer, view.make.plan, cloth, underlined, view.settings.looks)
 
 
-def _ways(asked: AdviceRequest) -> dict[School, Way]:
+def _ways(asked: AdviceRequest) -> dict[School, SchoolAdvice]:
     """What every school would say, both ways between two sizes."""
-    ways: dict[School, Way] = {}
+    ways: dict[School, SchoolAdvice] = {}
     for school in SCHOOLS:
         try:
             own = replace(asked, school=school)
             advice, other = size_advice(own), size_advice(other_way(own))
             reason = next(f.text for f in advice.findings if f.code == "reason")
-            ways[school] = Way(advice.size, reason.partition(": ")[2], other.size if other.size != advice.size else "")
+            ways[school] = SchoolAdvice(
+                advice.size, reason.partition(": ")[2], other.size if other.size != advice.size else ""
+            )
         except AdviceError as error:
-            ways[school] = Way("–", error.text)
+            ways[school] = SchoolAdvice("–", error.text)
     return ways
 
 

@@ -7,37 +7,34 @@ from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.concede.change import conceded_pattern, facing_strip
-from rowanseed.core.concede.kinds import STEP_OF, Concession, describe_concession
 from rowanseed.core.errors import Finding, ReckonError
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
-from rowanseed.core.fit.finished import Girth
+from rowanseed.core.fit.finished_measurements import Girth
 from rowanseed.core.fit.kinds import describe
-from rowanseed.core.fit.seamwalk import WalkedSeam, walk
 from rowanseed.core.lay.model import LayRequest
-from rowanseed.core.lay.yardage import Buy, length_to_buy
 from rowanseed.core.lengths import both
-from rowanseed.core.making import (
-    CutCard,
+from rowanseed.core.make.concessions import STEP_OF, Concession, describe_concession
+from rowanseed.core.make.cutting import CutCard, cut_cards
+from rowanseed.core.make.lay_requests import fingerprint, lay_request
+from rowanseed.core.make.pieces import (
     SizedPiece,
     altered_pattern,
     blended_pattern,
-    cut_cards,
-    features_of,
-    fingerprint,
     fit_pieces,
     girths_of,
-    lay_request,
     needed_sizes,
     roles_of,
-    sewing_facts,
     sized_pieces,
 )
+from rowanseed.core.make.sewing import features_of, sewing_facts
 from rowanseed.core.notions import Need, Notion, notions, trim_for
 from rowanseed.core.pattern.model import Pattern, Role
+from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
+from rowanseed.core.reckon.buying import Buy, length_to_buy
 from rowanseed.core.reckon.catalogue import CALCULATORS
-from rowanseed.core.sew.model import Cloth as SewCloth
-from rowanseed.core.sew.model import Garment as SewGarment
+from rowanseed.core.sew.model import ClothTraits as SewCloth
+from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence, step_for_piece
@@ -46,7 +43,7 @@ from rowanseed.formats.sewing import library
 from rowanseed.store import cloths, fitnotes, makes, patterns, people
 from rowanseed.store.cloths import StoredCloth
 from rowanseed.store.fitnotes import StoredFitNote
-from rowanseed.store.makes import Garment, Make, Note, StoredLay
+from rowanseed.store.makes import Make, MakeGarment, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
 from rowanseed.store.sewing import sheets, step_log
@@ -189,11 +186,11 @@ class MakeView:
         """The chosen sizes, blended ones by their label; shorter than the garments while some are open."""
         return [self.label(g) for g in self.make.garments if g.size]
 
-    def zones_of(self, garment: Garment) -> Mapping[str, str]:
+    def zones_of(self, garment: MakeGarment) -> Mapping[str, str]:
         """The zones of a garment that are cut on a size line of their own."""
         return self.make.plan.zones.get(str(garment.id), {})
 
-    def label(self, garment: Garment) -> str:
+    def label(self, garment: MakeGarment) -> str:
         """A garment's size as it is called, with the zones that differ."""
         return blend_label(garment.size or "", self.zones_of(garment))
 

@@ -5,9 +5,10 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.geometry.shape import Mark, PieceShape
+from rowanseed.core.make.plan import Trim
 from rowanseed.core.notions import Need, edge_length, notions, seam_length, trim_for
-from rowanseed.core.pattern.model import Mark, Piece, PieceShape, Seam
-from rowanseed.core.plan import Trim
+from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.reckon.thread import lockstitch_ratio
 from rowanseed.demo import overshirt, trousers
 
@@ -87,8 +88,8 @@ def test_trim_is_its_edges_and_every_turn():
 def test_a_binding_says_the_strip_and_the_square_it_is_cut_from():
     binding = trim_for(SKIRT, Trim("hem binding", (("1", "hem"), ("2", "hem")), 10.0))
     assert binding.kind == "bias-tape" and binding.amount == pytest.approx(4 * 300 + 4 * 25)
-    # four times 1 cm wide; 1300 x 40 mm is the area of a square of 228 mm, and its two seams
-    assert "4 cm (1 5/8 in) wide" in binding.reason and "24 cm" in binding.reason
+    # four times 1 cm wide; 4 turns of 40 mm need 226 mm, and their 1300 mm 230 mm: 230 and its two seams of 6 mm
+    assert "4 cm (1 5/8 in) wide" in binding.reason and "24.2 cm" in binding.reason
 
 
 @pytest.mark.parametrize(("module", "size", "least", "most"), [(overshirt, "14", 8, 30), (trousers, "42", 6, 25)])

@@ -1,7 +1,8 @@
 """The invented household: whole, sound, and short of corduroy on purpose."""
 
 from rowanseed.core.lay.check import check_lay
-from rowanseed.core.making import altered_pattern, fingerprint, lay_request, sized_pieces
+from rowanseed.core.make.lay_requests import fingerprint, lay_request
+from rowanseed.core.make.pieces import altered_pattern, sized_pieces
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.load import load_demo_if_new
 from rowanseed.store import cloths, db, makes, patterns

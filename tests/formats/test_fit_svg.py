@@ -7,9 +7,10 @@ from datetime import date
 import pytest
 
 from rowanseed.core.body import MEASUREMENTS
-from rowanseed.core.fit.seamwalk import AlterPiece, walk
+from rowanseed.core.geometry.shape import Notch, PieceShape
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.pattern.model import Notch, PieceShape, Seam
+from rowanseed.core.pattern.model import Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, walk
 from rowanseed.formats.change_svg import change_svg
 from rowanseed.formats.figure_svg import ADULT, CHILD, HIGH, figures_svg
 from rowanseed.formats.walk_svg import walk_svg

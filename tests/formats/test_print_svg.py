@@ -4,8 +4,8 @@ import re
 from xml.etree import ElementTree
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Bar, Print
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.prints import Bar, Print
 from rowanseed.formats.preview_svg import back, carried, then
 from rowanseed.formats.print_svg import moved_tile, print_tile
 

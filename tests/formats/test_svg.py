@@ -10,12 +10,12 @@ import pytest
 import shapely
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import PRINT_KINDS, Print
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayPiece
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, read_lay
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.pattern.quick import draw_quick
+from rowanseed.core.prints import PRINT_KINDS, Print
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.svg import LayDrawing, piece_svg

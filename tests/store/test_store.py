@@ -8,10 +8,10 @@ from datetime import date, datetime
 import pytest
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.plan import Plan
+from rowanseed.core.make.plan import MakePlan
+from rowanseed.core.prints import Print
 from rowanseed.demo import overshirt, waistcoat
 from rowanseed.store import cloths, db, makes, patterns, people
 from rowanseed.store.settings import Settings, clear_demo, has_demo, put_settings, settings
@@ -71,7 +71,7 @@ def new_make(conn):
         pattern_id = patterns.add_pattern(conn, waistcoat.pattern())
         who = people.add_person(conn, "Ada", False)
         cloth_id = cloths.add_cloth(conn, LEAF)
-        make_id = makes.add_make(conn, "Vest", pattern_id, "A", [who, None], date(2026, 5, 1), Plan(effort="quick"))
+        make_id = makes.add_make(conn, "Vest", pattern_id, "A", [who, None], date(2026, 5, 1), MakePlan(effort="quick"))
         makes.put_cloth(conn, make_id, "self", cloth_id)
     return make_id, cloth_id
 

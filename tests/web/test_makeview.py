@@ -8,8 +8,8 @@ import pytest
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.making import fingerprint
-from rowanseed.core.plan import Plan
+from rowanseed.core.make.lay_requests import fingerprint
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.demo import trousers
 from rowanseed.store import cloths, db, makes, patterns, people
 from rowanseed.store.settings import Settings
@@ -24,7 +24,7 @@ def make_id(conn):
         pattern_id = patterns.add_pattern(conn, trousers.pattern())
         who = people.add_person(conn, "Ada", False)
         people.add_set(conn, who, date(2026, 1, 1), {"waist": parse_length("76 cm"), "hip": parse_length("100 cm")})
-        return makes.add_make(conn, "Trousers", pattern_id, "A", [who], date(2026, 5, 1), Plan(effort="quick"))
+        return makes.add_make(conn, "Trousers", pattern_id, "A", [who], date(2026, 5, 1), MakePlan(effort="quick"))
 
 
 def view(conn, make_id):

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal, get_args
 
-from rowanseed.core.cloth.prints import Bar, Print
 from rowanseed.core.lay.model import LayCloth, Nap
 from rowanseed.core.lengths import Length
+from rowanseed.core.prints import Bar, Print
 
 ClothKind = Literal["main", "lining", "interfacing", "underlining"]
 CLOTH_KINDS: tuple[ClothKind, ...] = get_args(ClothKind)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.errors import ReckonError
 
 WOOLS = ("wool", "tweed", "mohair", "cashmere", "alpaca", "flannel")
 SILKS = ("silk",)
@@ -15,7 +14,6 @@ ACETATES = ("acetate",)
 BAST = ("linen", "flax", "hemp", "ramie")
 COOLS = ("viscose", "rayon", "modal", "lyocell", "cupro")
 MADE = ("polyester", "nylon", "polyamide", "acrylic", "elastane")
-MOST_LOSS = 0.4
 
 
 @dataclass(frozen=True)
@@ -161,36 +159,3 @@ def _straightening(cloth: Cloth) -> Task:
     else:
         how = "Pull one thread across at each end and cut along the gap; do not tear."
     return Task("straighten", "Straighten the ends", how, "Only then do the selvages meet and the grain run true.")
-
-
-@dataclass(frozen=True)
-class Square:
-    """A marked square before and after, sides along and across, mm."""
-
-    before_along: float
-    before_across: float
-    after_along: float
-    after_across: float
-
-
-def shrinkage(square: Square) -> tuple[float, float]:
-    """The shares lost along and across; cloth that grew counts as 0.
-
-    Raises:
-        ReckonError: a side is missing, or lost so much that it was measured wrong.
-
-    >>> shrinkage(Square(250, 250, 240, 245))
-    (0.04, 0.02)
-    """
-    shares = []
-    for name, before, after in (
-        ("along", square.before_along, square.after_along),
-        ("across", square.before_across, square.after_across),
-    ):
-        if before <= 0 or after <= 0:
-            raise ReckonError("Write all four sides of the square.", f"after_{name}")
-        share = 1 - after / before
-        if share > MOST_LOSS:
-            raise ReckonError(f"It cannot have lost {share:.0%} {name}. Measure again.", f"after_{name}")
-        shares.append(round(max(0.0, share), 4))
-    return shares[0], shares[1]

@@ -4,12 +4,13 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
-from rowanseed.core.concede.kinds import FACED_ALLOWANCE_MM, HEM_KINDS, Concession
 from rowanseed.core.concede.split import join_across, join_along, open_the_fold
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.making import altered_pattern
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape, Seam
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.make.concessions import FACED_ALLOWANCE_MM, HEM_KINDS, Concession
+from rowanseed.core.make.pieces import altered_pattern
+from rowanseed.core.pattern.model import Pattern, Piece, Seam
 
 
 def conceded_pattern(
@@ -80,7 +81,7 @@ def _at_the_hem(pattern: Pattern, sizes: Sequence[str], concession: Concession) 
 
 def _changed(piece: Piece, sizes: Sequence[str], concession: Concession) -> list[Piece]:
     """A piece as the concession makes it: itself changed, or its two parts."""
-    allowance = piece.allowance_mm if piece.allowance_included else 0.0
+    allowance = piece.allowance_mm
     shapes = {s: piece.shapes[s] for s in sizes if s in piece.shapes}
     if concession.kind == "crosswise":
         return [replace(piece, grain="crosswise")]

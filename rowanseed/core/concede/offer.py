@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.concede.kinds import FACED_ALLOWANCE_MM, Concession
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lay.model import LayCloth
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape, Role
+from rowanseed.core.make.concessions import FACED_ALLOWANCE_MM, Concession
+from rowanseed.core.pattern.model import Pattern, Piece, Role
 
 # Words by which a piece is known. Common practice, no published source; the user unticks what does not suit.
 HIDDEN = ("facing", "pocket", "under collar", "undercollar", "inner", "lining", "binding", "stay", "welt", "flap")

@@ -8,14 +8,15 @@ from dataclasses import dataclass, replace
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.concede.change import conceded_pattern
-from rowanseed.core.concede.kinds import HEM_KINDS, Concession, harm_of
 from rowanseed.core.errors import RowanseedError
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort, Lay, LayRequest, Spread
 from rowanseed.core.lay.watch import LayWatch, rank
-from rowanseed.core.making import lay_request, sized_pieces
+from rowanseed.core.make.concessions import HEM_KINDS, Concession, harm_of
+from rowanseed.core.make.lay_requests import lay_request
+from rowanseed.core.make.pieces import sized_pieces
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.pattern.model import Pattern, Role
-from rowanseed.core.plan import Plan
 
 MOST_SETS = 40  # sets laid beyond the single ones; what is left then is hardly milder
 HARDER = 1.02  # a quick lay is at most so much longer than a thorough one: nearly fitting sets are laid thoroughly
@@ -38,7 +39,7 @@ class ConcedeRequest:
     role: Role
     sizes: tuple[str, ...]
     cloth: Cloth
-    plan: Plan
+    plan: MakePlan
     allowed: tuple[Concession, ...]
 
 

@@ -5,8 +5,8 @@ from dataclasses import replace
 from shapely import Polygon, box
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.lay.model import Outline, Point, Segment
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline, Point, Segment
 
 FAR = 1e5
 ON_FOLD_MM = 0.5
@@ -44,7 +44,8 @@ def open_the_fold(shape: PieceShape, allowance_mm: float) -> PieceShape:
     last = next(at[i] for i in range(len(points)) if on_fold[i] and not on_fold[(i + 1) % len(points)])
     if len(ends) > 1:
         edges.setdefault("centre", (first, last))
-    return replace(shape, outline=tuple(outline), fold_edge=None, edges=edges)
+    allowances = {**shape.allowances, "centre": allowance_mm}
+    return replace(shape, outline=tuple(outline), fold_edge=None, edges=edges, allowances=allowances)
 
 
 def join_across(shape: PieceShape, x: float, allowance_mm: float) -> tuple[PieceShape, PieceShape]:
@@ -78,7 +79,7 @@ def _part(shape: PieceShape, keep: Polygon, along: tuple[float, float]) -> Piece
     notches = tuple(n for n in shape.notches if kept(n.at))
     marks = tuple(m for m in shape.marks if kept(m.at))
     lines = tuple(line for line in shape.lines if all(kept(p) for p in line.points))
-    return PieceShape(outline, fold, None, notches, marks, lines)
+    return PieceShape(outline, fold, None, notches, marks, lines, allowance_mm=shape.allowance_mm)
 
 
 def _point(point: Point) -> Polygon:

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from rowanseed.core.errors import Finding
+from rowanseed.core.fit.chart_comparison import AdviceRequest, ZoneAdvice, compare_with_chart
 from rowanseed.core.fit.reasons import findings_of
-from rowanseed.core.fit.weigh import AdviceRequest, ZoneAdvice, weigh
 
 
 @dataclass(frozen=True)
@@ -22,5 +22,5 @@ def size_advice(request: AdviceRequest) -> Advice:
     Raises:
         AdviceError: an empty or falling chart, a size without a finished row, or no measurement to compare by.
     """
-    weighed = weigh(request)
+    weighed = compare_with_chart(request)
     return Advice(weighed.size, weighed.zones, tuple(findings_of(weighed)))

@@ -5,10 +5,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from rowanseed.core.errors import AlterationError, Finding
-from rowanseed.core.fit.carry import Change, Followed, apply
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.seamwalk import AlterPiece, WalkedSeam, Walker, walk, walk_findings
+from rowanseed.core.fit.propagation import Change, Followed, apply
 from rowanseed.core.pattern.model import Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, WalkedSeam, Walker, walk, walk_findings
 
 MOST_MM = 1000.0
 

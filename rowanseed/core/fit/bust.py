@@ -15,12 +15,12 @@ from shapely import Polygon
 from shapely.geometry import Point as Place
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.nearest import nearest
 from rowanseed.core.fit.reshape import SAME, rebuilt
-from rowanseed.core.fit.seamwalk import edge_points, path_length
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.nearest import nearest
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import Line, PieceShape
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
-from rowanseed.core.pattern.model import Line, PieceShape
 
 BUST_POINT = "bust point"
 DART_BACK_MM = 25.0  # the dart stops about an inch short of the bust point; common practice, no source
@@ -64,19 +64,17 @@ class _Slash:
         return out
 
 
-def slash_bust(
-    shape: PieceShape, by: float, point: Point | None, side: str, dart: bool, allowance_mm: float = 0.0
-) -> PieceShape:
+def slash_bust(shape: PieceShape, by: float, point: Point | None, side: str, dart: bool) -> PieceShape:
     """Open a piece by `by` mm at its bust point (negative: overlap it), with the dart kept or closed into the foot.
 
     Args:
         point: the bust point; None takes the mark of that name.
-        allowance_mm: inside the outline; the part beside the armhole turns on the seam line, so that its length stays.
     Raises:
         AlterationError: no bust point, no armhole or side edge, or more than one slash can give.
     """
     slash = _slashed(shape, side, _apex(shape, point))
-    hinge, apex = _pivot(slash, allowance_mm), slash.apex
+    # The part beside the armhole turns on the seam line, so that its length stays.
+    hinge, apex = _pivot(slash, shape.allowance_of("armhole")), slash.apex
     turn = _turn(hinge, apex, by * (1.0 if slash.points[slash.side][1] >= apex[1] else -1.0))
     moved_apex = turn(apex)
     dx, dy = moved_apex[0] - apex[0], moved_apex[1] - apex[1]

@@ -6,16 +6,11 @@ handbooks (marked so in the trade notes), in mm; a close style cut on purpose ma
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal, get_args
 
-Zone = Literal["bust", "waist", "hip"]
-ZONES: tuple[Zone, ...] = ("bust", "waist", "hip")
-Garment = Literal["top", "dress", "skirt", "trousers", "jacket", "coat"]
-Cut = Literal["", "close", "flared", "gathered"]
-CUTS: tuple[Cut, ...] = get_args(Cut)
+from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
 
 LEAST_WEARING_MM: dict[Zone, float] = {"bust": 50.0, "waist": 15.0, "hip": 40.0}  # from memory
-OVER_CLOTHES_MM: dict[Garment, float] = {"jacket": 30.0, "coat": 65.0}  # from memory: 25-40 and 60-75 more
+OVER_CLOTHES_MM: dict[GarmentKind, float] = {"jacket": 30.0, "coat": 65.0}  # from memory: 25-40 and 60-75 more
 # What a cloth's own body takes up of the ease, round the figure; common practice, no source.
 CLOTH_TAKES_MM: dict[str, float] = {"stiff": 20.0, "thick": 25.0, "underlined": 10.0}
 
@@ -37,7 +32,7 @@ LOOKS: tuple[Look, ...] = (  # from memory
     Look("very loose", 200, 2000),
 )
 VERY_LOOSE_MM = 40.0  # how far into the open end of the last look its middle is taken to lie
-_WANTED: dict[Garment, dict[Zone, float]] = {
+_WANTED: dict[GarmentKind, dict[Zone, float]] = {
     "top": {"bust": 100, "waist": 90, "hip": 70},
     "dress": {"bust": 90, "waist": 50, "hip": 70},
     "skirt": {"bust": 90, "waist": 20, "hip": 60},
@@ -47,20 +42,20 @@ _WANTED: dict[Garment, dict[Zone, float]] = {
 }
 
 
-def key_zone(garment: Garment | None, cut: Cut = "") -> Zone:
+def key_zone(garment: GarmentKind | None, cut: Cut = "") -> Zone:
     """The measurement that decides: the bust above the waist, the hip for trousers and close skirts, else the waist."""
     if garment == "trousers" or (garment == "skirt" and cut == "close"):
         return "hip"
     return "waist" if garment == "skirt" else "bust"
 
 
-def look_of(bust_ease_mm: float, garment: Garment | None, looks: Sequence[Look] = LOOKS) -> str:
+def look_of(bust_ease_mm: float, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> str:
     """The look that a bust ease gives, jackets and coats counted over what is worn under them."""
     ease = bust_ease_mm - (OVER_CLOTHES_MM.get(garment, 0.0) if garment else 0.0)
     return next((look.name for look in looks if look.low_mm <= ease < look.high_mm), "tighter than the body")
 
 
-def ease_for_look(name: str, garment: Garment | None, looks: Sequence[Look] = LOOKS) -> float | None:
+def ease_for_look(name: str, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> float | None:
     """The bust ease in the middle of a look, jackets and coats counted over what is worn under them; None if unknown."""
     look = next((look for look in looks if look.name == name), None)
     if look is None:
@@ -69,7 +64,7 @@ def ease_for_look(name: str, garment: Garment | None, looks: Sequence[Look] = LO
     return middle + (OVER_CLOTHES_MM.get(garment, 0.0) if garment else 0.0)
 
 
-def wanted_ease(garment: Garment | None, asked: Mapping[Zone, float], stretch: float) -> dict[Zone, float]:
+def wanted_ease(garment: GarmentKind | None, asked: Mapping[Zone, float], stretch: float) -> dict[Zone, float]:
     """The ease to look for at each zone: what was asked, else a default for the garment.
 
     A knit needs less, in proportion to its stretch, down to minus a tenth of the default at 100 % stretch.

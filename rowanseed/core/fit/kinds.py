@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
 
 

@@ -1,9 +1,9 @@
 """Why a size is advised and what to look out for, in sentences a sewist would say."""
 
 from rowanseed.core.errors import Finding
+from rowanseed.core.fit.chart_comparison import ChartComparison
 from rowanseed.core.fit.ease import CLOTH_TAKES_MM, ease_for_look, least_wearing, look_of
 from rowanseed.core.fit.scale import figure
-from rowanseed.core.fit.weigh import Weighed
 from rowanseed.core.lengths import both
 
 LENGTH_MM = 25.0  # a smaller difference of heights is left to the hem
@@ -11,7 +11,7 @@ SMALL_BUST_MM = 25.0  # patterns are drawn for about 5 cm between full and high 
 DRAWN_FOR_MM = 50.0
 
 
-def findings_of(w: Weighed) -> list[Finding]:
+def findings_of(w: ChartComparison) -> list[Finding]:
     """Every finding of a request that was weighed, the reason first."""
     return [
         _reason(w),
@@ -28,7 +28,7 @@ def findings_of(w: Weighed) -> list[Finding]:
     ]
 
 
-def _reason(w: Weighed) -> Finding:
+def _reason(w: ChartComparison) -> Finding:
     at = w.scale.sizes.index(w.size)
     low, high = w.scale.low[at], w.scale.high[at]
     chart = both(low) if low == high else f"{both(low)} to {both(high)}"
@@ -48,7 +48,7 @@ def _reason(w: Weighed) -> Finding:
     return Finding("note", "reason", text)
 
 
-def _between(w: Weighed) -> list[Finding]:
+def _between(w: ChartComparison) -> list[Finding]:
     """Both ways out when the measure lies between two sizes."""
     if w.pair is None or w.request.school == "at-least":
         return []
@@ -68,7 +68,7 @@ def _between(w: Weighed) -> list[Finding]:
     return [Finding("note", "between-sizes", text)]
 
 
-def _beyond_chart(w: Weighed) -> list[Finding]:
+def _beyond_chart(w: ChartComparison) -> list[Finding]:
     found = []
     for zone, own in w.scales.items():
         end = own.beyond()
@@ -81,7 +81,7 @@ def _beyond_chart(w: Weighed) -> list[Finding]:
     return found
 
 
-def _ease(w: Weighed) -> list[Finding]:
+def _ease(w: ChartComparison) -> list[Finding]:
     """Ease under the least, and the look that the bust's gives, beside the one wanted."""
     found = []
     for zone in w.zones:
@@ -106,7 +106,7 @@ def _ease(w: Weighed) -> list[Finding]:
     return found
 
 
-def _zones_differ(w: Weighed) -> list[Finding]:
+def _zones_differ(w: ChartComparison) -> list[Finding]:
     own = {zone.zone: zone.size for zone in w.zones}
     if len(set(own.values())) <= 1:
         return []
@@ -123,7 +123,7 @@ def _signed(mm: float) -> str:
     return both(mm) if mm >= 0 else f"minus {both(-mm)}"
 
 
-def _bust(w: Weighed) -> list[Finding]:
+def _bust(w: ChartComparison) -> list[Finding]:
     """Full bust against high bust: enlarge or reduce the bust on the pattern, and by how much."""
     body = w.request.body
     if w.by_high_bust:
@@ -148,7 +148,7 @@ def _bust(w: Weighed) -> list[Finding]:
     return [Finding("note", "bust-reduction", text)]
 
 
-def _length(w: Weighed) -> list[Finding]:
+def _length(w: ChartComparison) -> list[Finding]:
     drafted = w.request.drafted_height
     if drafted is None or "height" not in w.request.body:
         return []
@@ -163,7 +163,7 @@ def _length(w: Weighed) -> list[Finding]:
     return [Finding("care", "length", text)]
 
 
-def _child(w: Weighed) -> list[Finding]:
+def _child(w: ChartComparison) -> list[Finding]:
     """A child's size by height and by age beside the one by girth: width by girth, length by height, age only a guess."""
     found = []
     tall = w.scales.get("height")
@@ -183,7 +183,7 @@ def _child(w: Weighed) -> list[Finding]:
     return found
 
 
-def _knit(w: Weighed) -> list[Finding]:
+def _knit(w: ChartComparison) -> list[Finding]:
     """The stretch the pattern asks for and what negative ease needs, against what the cloth has."""
     found, have, asked = [], w.request.stretch, w.request.least_stretch
     if asked and have < asked - 1e-9:
@@ -204,7 +204,7 @@ def _knit(w: Weighed) -> list[Finding]:
     return found
 
 
-def _cloth(w: Weighed) -> list[Finding]:
+def _cloth(w: ChartComparison) -> list[Finding]:
     """Cloth that needs more room: what it takes up, and where too little is left."""
     takes = {trait: CLOTH_TAKES_MM[trait] for trait in w.request.cloth if trait in CLOTH_TAKES_MM}
     if not takes:
@@ -223,7 +223,7 @@ def _cloth(w: Weighed) -> list[Finding]:
     return [Finding("care" if short else "note", "cloth-needs-room", text)]
 
 
-def _over_clothes(w: Weighed) -> list[Finding]:
+def _over_clothes(w: ChartComparison) -> list[Finding]:
     if w.request.garment != "coat" or w.request.worn_under:
         return []
     text = (

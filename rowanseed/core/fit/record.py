@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Length
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
+from rowanseed.core.pattern.model import Pattern, Piece
 
 
 @dataclass(frozen=True)

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError, OutlineError
-from rowanseed.core.fit.nearest import nearest
-from rowanseed.core.fit.seamwalk import edge_points, path_length
-from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.geometry.nearest import nearest
+from rowanseed.core.geometry.outline import edge_points, path_length, refuse_bad_outline, signed_area
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lengths import both
-from rowanseed.core.pattern.model import PieceShape, refuse_bad_outline
 
 Profile = Callable[[float], float]
 NEAR_EDGE_MM = 8.0  # a notch or mark within this of an edge goes with it
@@ -263,10 +263,6 @@ def _spread(outline: Outline, shift: list[float], edge: tuple[int, int], profile
         shift[(edge[0] + k) % len(outline)] = profile(far / total)
 
 
-def _signed_area(outline: Outline) -> float:
-    return sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, (*outline[1:], outline[0])))
-
-
 def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Callable[[Point], Point]) -> PieceShape:
     """The shape on a new outline: doubled points dropped, edges and marks carried over, or AlterationError."""
     kept: list[Point] = []
@@ -285,7 +281,7 @@ def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Call
         refuse_bad_outline(outline, "The altered piece")
     except OutlineError as error:
         raise AlterationError(f"{error.text} The alteration is not made.", "by") from error
-    if _signed_area(outline) * _signed_area(shape.outline) <= 0:
+    if signed_area(outline) * signed_area(shape.outline) <= 0:
         raise AlterationError("The piece would turn inside out. The alteration is not made.", "by")
     edges = {name: (where[index[i]] % size, where[index[j]] % size) for name, (i, j) in shape.edges.items()}
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from rowanseed.core.errors import Finding, LayError
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.demand import Item, Pose, lane_items, placed, turns_of
-from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.model import Lane, Lay, LayPiece, LayRequest, Placement
 
 FAR_MM = 100_000.0
@@ -102,7 +102,7 @@ def lay_by_hand(request: LayRequest, base: Lay, places: Sequence[HandPlace]) -> 
     length = max(lane.end_mm for lane in lanes) * (2.0 if base.spread == "crosswise-fold" else 1.0)
     keep = tuple(f for f in base.findings if f.code == "lock-dropped")
     made = replace(base, placements=placements, lanes=lanes, length_mm=length, findings=keep, short_mm=0.0, ways=())
-    return made if check_lay(_as_laid(request), made) else finished(made, _as_laid(request))
+    return made if check_lay(_as_laid(request), made) else with_findings(made, _as_laid(request))
 
 
 def _as_laid(request: LayRequest) -> LayRequest:

@@ -12,7 +12,8 @@ from shapely import Polygon
 from shapely.geometry import JOIN_STYLE
 
 from rowanseed.core.errors import LayError
-from rowanseed.core.lay.model import Grain, LayCloth, LayPiece, Locked, Outline, Placement, Point, Spread
+from rowanseed.core.geometry.types import Grain, Outline, Point
+from rowanseed.core.lay.model import LayCloth, LayPiece, Locked, Placement, Spread
 
 TURNS: dict[Grain, tuple[float, ...]] = {
     "lengthwise": (0.0, 180.0),

@@ -4,11 +4,11 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import Finding, LayError
-from rowanseed.core.lay.in_turn import lay_in_turn
+from rowanseed.core.lay.fold_then_single import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
-from rowanseed.core.lay.model import Lay, LayRequest, Spread, Way
+from rowanseed.core.lay.model import Lay, LayRequest, Spread, SpreadTrial
 from rowanseed.core.lay.one_lane import lay_one_lane
-from rowanseed.core.lay.phases import may_match, why_not
+from rowanseed.core.lay.print_alignment import may_match, why_not
 from rowanseed.core.lay.watch import LayWatch, rank
 
 SPREAD_WORDS: dict[Spread, str] = {
@@ -70,23 +70,23 @@ def _best_of_all(request: LayRequest, watch: LayWatch) -> Lay:
 
 def _try(
     request: LayRequest, spreads: Sequence[Spread], watch: LayWatch, rival: Lay | None
-) -> tuple[Lay | None, dict[Spread, Way]]:
+) -> tuple[Lay | None, dict[Spread, SpreadTrial]]:
     """The best lay of some spreads, and what each of them takes; a stop keeps what there is."""
     best: Lay | None = None
-    ways: dict[Spread, Way] = {}
+    ways: dict[Spread, SpreadTrial] = {}
     for spread in spreads:
         if (best or rival) is not None and watch.stop():
             break
         found = _lay_by(request, spread, watch, best or rival)
         if found is None:
             continue
-        ways[spread] = Way(spread, found.length_mm, len(found.placements), len(found.failed))
+        ways[spread] = SpreadTrial(spread, found.length_mm, len(found.placements), len(found.failed))
         if best is None or rank(found) < rank(best):
             best = found
     return best, ways
 
 
-def _ranked(ways: Iterable[Way]) -> tuple[Way, ...]:
+def _ranked(ways: Iterable[SpreadTrial]) -> tuple[SpreadTrial, ...]:
     return tuple(sorted(ways, key=lambda way: (way.failed, way.length_mm)))
 
 

@@ -5,11 +5,11 @@ from dataclasses import replace
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.model import Lay, LayRequest
-from rowanseed.core.lay.phases import fold_axis, matched_across
+from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 from rowanseed.core.lengths import both
 
 
-def finished(lay: Lay, request: LayRequest) -> Lay:
+def with_findings(lay: Lay, request: LayRequest) -> Lay:
     """A lay with what the user must know: short cloth, rules not honoured, and the checker's verdict."""
     findings = list(lay.findings)
     short = 0.0

@@ -7,10 +7,10 @@ from shapely import Polygon
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.demand import Item, Usable, placed
-from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Effort, Lay, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, glance, solve
+from rowanseed.core.lay.nest import Watch, estimate_length, solve
 from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lay.spreads import Arrangement, arrangements, folded_flaws, lane_flaws, lock_in
 from rowanseed.core.lay.watch import LayWatch, rank
@@ -64,7 +64,7 @@ def lay_in_lanes(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
             failed,
             unmatched=match.unmatched,
         )
-        return finished(lay, request) if done else lay
+        return with_findings(lay, request) if done else lay
 
     if not items:
         return drawn((), 0.0, done=True)
@@ -112,7 +112,7 @@ def _floor(chosen: Arrangement) -> float:
 def _at_a_glance(request: LayRequest, arrangement: Arrangement) -> float:
     flaws = lane_flaws(request.cloth, arrangement)
     items = [*arrangement.items, *flaws]
-    return glance(items, arrangement.width_mm, request.gap_mm, request.seed, _floor(arrangement))
+    return estimate_length(items, arrangement.width_mm, request.gap_mm, request.seed, _floor(arrangement))
 
 
 def _too_narrow(piece: str, height: float, arrangement: Arrangement) -> Finding:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.demand import Item, Usable
 from rowanseed.core.lay.model import Effort, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, glance, solve
-from rowanseed.core.lay.phases import Phases, choices, matched_print, phased, phases_of
+from rowanseed.core.lay.nest import Watch, estimate_length, solve
+from rowanseed.core.lay.print_alignment import Phases, choices, matched_print, phased, phases_of
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
 from rowanseed.core.lay.watch import LayWatch
 
@@ -82,7 +82,7 @@ def _likeliest(
         return bound[0]
 
     def at_a_glance(some: list[Item]) -> float:
-        return glance(some, strip.width_mm, request.gap_mm, request.seed, 0.0, phases.repeat)
+        return estimate_length(some, strip.width_mm, request.gap_mm, request.seed, 0.0, phases.repeat)
 
     seen: list[tuple[float, int]] = []
     for number, some in enumerate(bound):

@@ -3,14 +3,11 @@
 from dataclasses import dataclass, field
 from typing import Literal
 
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.errors import Finding
+from rowanseed.core.geometry.types import Grain, Outline, Point, Segment
+from rowanseed.core.prints import Print
 
-Point = tuple[float, float]
-Outline = tuple[Point, ...]
-Segment = tuple[Point, Point]
 Nap = Literal["none", "one-way"]
-Grain = Literal["lengthwise", "crosswise", "bias", "any"]
 Spread = Literal["single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single"]
 AskedSpread = Literal[
     "single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single", "best"
@@ -134,7 +131,7 @@ class Placement:
 
 
 @dataclass(frozen=True)
-class Way:
+class SpreadTrial:
     """One spread that was tried: the length it takes, how many cuts it asks for, and the pieces it cannot take."""
 
     spread: Spread
@@ -163,7 +160,7 @@ class Lay:
     findings: tuple[Finding, ...] = ()
     short_mm: float = 0.0
     failed: tuple[str, ...] = ()
-    ways: tuple[Way, ...] = ()
+    ways: tuple[SpreadTrial, ...] = ()
     unmatched: tuple[int, ...] = ()
 
     @property

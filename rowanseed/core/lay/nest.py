@@ -13,12 +13,12 @@ import numpy as np
 from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item
 from rowanseed.core.lay.model import Effort
-from rowanseed.core.lay.problem import NO_REPEAT, Bench, Nest, Repeat, Solution, rows_for
+from rowanseed.core.lay.problem import NO_REPEAT, Nest, NestingProblem, Repeat, Solution, rows_for
 from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
 
 
 @dataclass(frozen=True)
-class Plan:
+class SearchBudget:
     """What an effort means: row step, work for separation and for the polish, and how many lays are tried from how many starts."""
 
     step_mm: float
@@ -29,11 +29,11 @@ class Plan:
     tries: int = 1
 
 
-GLANCE = Plan(8.0, 4e5, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
-PLANS: dict[Effort, Plan] = {
-    "quick": Plan(6.0, 0.7e7, 8, 0.2e7, 40, 2),
-    "good": Plan(3.0, 5e7, 8, 0.8e7, 50, 6),
-    "best": Plan(2.5, 2.6e8, 16, 2.4e7, 80, 18),
+ESTIMATE_BUDGET = SearchBudget(8.0, 4e5, 8, 0.0, 20)  # to tell arrangements apart before one of them is worked out
+BUDGETS: dict[Effort, SearchBudget] = {
+    "quick": SearchBudget(6.0, 0.7e7, 8, 0.2e7, 40, 2),
+    "good": SearchBudget(3.0, 5e7, 8, 0.8e7, 50, 6),
+    "best": SearchBudget(2.5, 2.6e8, 16, 2.4e7, 80, 18),
 }
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -41,12 +41,12 @@ EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "best": ("quick", "good", "best"),
 }
 CHUNK = 1.2e6
-TRYING = 0.7  # of the work goes into several lays from the start, the rest into the best of them
+SHARE_OF_STARTS = 0.7  # of the work goes into several lays from the start, the rest into the best of them
 EXPLORING = 0.75  # of a try's work goes into even steps, the rest into ever smaller ones
 COARSE = 0.02  # the first steps, as a share of the length
 EVEN = 0.005  # those that follow
-HOPELESS = 16  # failures at one length after which a try is given up
-CAREFUL = 0.006  # the share of the length by which the best of them is squeezed first
+GIVE_UP_AFTER = 16  # failures at one length after which a try is given up
+FIRST_SQUEEZE = 0.006  # the share of the length by which the best of them is squeezed first
 FINE_MM = 0.75
 WINDOW = 8
 FINEST = 0.0006  # the least share of the length worth squeezing for
@@ -96,83 +96,97 @@ def solve(
     for step in EFFORT_STEPS[effort]:
         if best and (watch.stop() or length <= floor_mm + 0.05):
             break
-        found, reached = _solve_once(nest, PLANS[step], floor_mm, Watch(report, watch.stop))
+        found, reached = _solve_once(nest, BUDGETS[step], floor_mm, Watch(report, watch.stop))
         if reached < length:
             best, length = found, reached
     return best, length
 
 
-def glance(
+def estimate_length(
     items: list[Item], width_mm: float, gap_mm: float, seed: int, floor_mm: float, repeat: Repeat = NO_REPEAT
 ) -> float:
     """About how long a lay of these items comes out, found in a fraction of the lightest effort, mm."""
-    bench = Nest(items, width_mm, gap_mm, seed, repeat).bench(GLANCE.step_mm)
+    problem = Nest(items, width_mm, gap_mm, seed, repeat).problem(ESTIMATE_BUDGET.step_mm)
     watch = Watch()
-    bench.restore(_shrink(bench, _starts(bench, GLANCE, watch), GLANCE.work, GLANCE.patience, floor_mm, watch))
-    return bench.length()
+    problem.restore(
+        _shrink(
+            problem,
+            _starts(problem, ESTIMATE_BUDGET, watch),
+            ESTIMATE_BUDGET.work,
+            ESTIMATE_BUDGET.patience,
+            floor_mm,
+            watch,
+        )
+    )
+    return problem.length()
 
 
-def _solve_once(nest: Nest, plan: Plan, floor_mm: float, watch: Watch) -> tuple[Solution, float]:
+def _solve_once(nest: Nest, plan: SearchBudget, floor_mm: float, watch: Watch) -> tuple[Solution, float]:
     """Several lays from random starts, the best of them shrunk further, then a polish on finer rows."""
-    bench = nest.bench(plan.step_mm)
-    best = _best_try(bench, plan, floor_mm, watch)
-    rest = plan.work * (1.0 - TRYING)
-    best = _shrink(bench, best, rest, plan.patience, floor_mm, watch, coarse=CAREFUL)
-    bench.restore(best)
-    rough, length = bench.solution(), bench.length()
-    fine = None if watch.stop() else _fine_bench(nest, bench, best)
+    problem = nest.problem(plan.step_mm)
+    best = _best_try(problem, plan, floor_mm, watch)
+    rest = plan.work * (1.0 - SHARE_OF_STARTS)
+    best = _shrink(problem, best, rest, plan.patience, floor_mm, watch, coarse=FIRST_SQUEEZE)
+    problem.restore(best)
+    rough, length = problem.solution(), problem.length()
+    fine = None if watch.stop() else _finer_problem(nest, problem, best)
     if fine is None:
         return rough, length
-    polished = _shrink(fine, fine.state(), plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, shake=False)
+    polished = _shrink(
+        fine, fine.state(), plan.polish_work, plan.patience, floor_mm, watch, coarse=0.004, perturb=False
+    )
     fine.restore(polished)
     if fine.length() < length - 1e-6:
         return fine.solution(), fine.length()
     return rough, length
 
 
-def _best_try(bench: Bench, plan: Plan, floor_mm: float, watch: Watch) -> State:
+def _best_try(problem: NestingProblem, plan: SearchBudget, floor_mm: float, watch: Watch) -> State:
     """The shortest of several lays, each from starts of its own: which large pieces lie together is settled early."""
-    best, least, spent = bench.state(), math.inf, 0.0
-    share = plan.work * TRYING / plan.tries
-    while least == math.inf or spent < plan.work * TRYING - 0.5 * share:
+    best, least, spent = problem.state(), math.inf, 0.0
+    share = plan.work * SHARE_OF_STARTS / plan.tries
+    while least == math.inf or spent < plan.work * SHARE_OF_STARTS - 0.5 * share:
         if least < math.inf and (watch.stop() or least <= floor_mm + 0.05):
             break
-        tried = _starts(bench, plan, watch)
-        tried, work = _explore(bench, tried, share * EXPLORING, plan.patience, floor_mm, watch)
+        tried = _starts(problem, plan, watch)
+        tried, work = _explore(problem, tried, share * EXPLORING, plan.patience, floor_mm, watch)
         closing = share * (1.0 - EXPLORING)
-        tried = _shrink(bench, tried, closing, plan.patience, floor_mm, watch, coarse=CAREFUL)
+        tried = _shrink(problem, tried, closing, plan.patience, floor_mm, watch, coarse=FIRST_SQUEEZE)
         spent += max(work + closing, 0.1 * share)
-        bench.restore(tried)
-        if bench.length() < least - 1e-6:
-            best, least = tried, bench.length()
+        problem.restore(tried)
+        if problem.length() < least - 1e-6:
+            best, least = tried, problem.length()
     return best
 
 
-def _starts(bench: Bench, plan: Plan, watch: Watch) -> State:
+def _starts(problem: NestingProblem, plan: SearchBudget, watch: Watch) -> State:
     """The best of some randomised bottom-left lays; the first takes the pieces by area."""
-    t = bench.tables
-    n = len(bench.x)
+    t = problem.tables
+    n = len(problem.x)
     area = np.array(
-        [t.size[bench.item_pose[bench.item_at[i]]] * t.deep[bench.item_pose[bench.item_at[i]]] for i in range(n)]
+        [
+            t.size[problem.item_pose[problem.item_at[i]]] * t.deep[problem.item_pose[problem.item_at[i]]]
+            for i in range(n)
+        ]
     )
-    best, least, spent = bench.state(), math.inf, 0
-    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    best, least, spent = problem.state(), math.inf, 0
+    generator = np.random.default_rng(int(problem.rng[0] & np.uint64(0xFFFFFFFF)))
     for trial in range(plan.starts):
         if trial and (watch.stop() or spent > 0.5 * plan.work):
             break
         spread = 0.0 if trial == 0 else 0.1 + 0.5 * (trial % 4)
         order = np.argsort(-np.log(area) + spread * generator.standard_normal(n), kind="stable")
-        _, work = search.bottom_left(bench.board, order, ~bench.movable, 0.0 if trial == 0 else 8.0, bench.rng)
+        _, work = search.bottom_left(problem.board, order, ~problem.movable, 0.0 if trial == 0 else 8.0, problem.rng)
         spent += work
-        length = bench.length()
+        length = problem.length()
         if length < least - 1e-6:
-            best, least = bench.state(), length
-            watch.report(bench.solution(), length)
+            best, least = problem.state(), length
+            watch.report(problem.solution(), length)
     return best
 
 
 def _explore(
-    bench: Bench, best: State, budget: float, patience: int, floor_mm: float, watch: Watch
+    problem: NestingProblem, best: State, budget: float, patience: int, floor_mm: float, watch: Watch
 ) -> tuple[State, float]:
     """Shorten a lay by even steps, from one overlapping lay to the next: where a step fails, two large items of one of the
     least overlapping lays seen at this length change places, and the overlaps are worked out of that. It ends early when a length
@@ -180,46 +194,46 @@ def _explore(
 
     Returns: the shortest lay, and the work done.
     """
-    bench.restore(best)
-    length, spent, step = bench.length(), 0.0, COARSE
+    problem.restore(best)
+    length, spent, step = problem.length(), 0.0, COARSE
     pool: list[tuple[float, State]] = []
-    large = _largest(bench)
-    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    large = _largest(problem)
+    generator = np.random.default_rng(int(problem.rng[0] & np.uint64(0xFFFFFFFF)))
     while spent < budget and length > floor_mm + 0.05 and not watch.stop():
         limit = max(floor_mm, length * (1.0 - step))
-        left, work = _separate(bench, limit, budget - spent, patience, watch)
+        left, work = _separate(problem, limit, budget - spent, patience, watch)
         spent += work
         if left == 0.0:
-            if bench.length() >= length - 1e-9:
+            if problem.length() >= length - 1e-9:
                 break  # a locked piece holds the length where it is
-            best, length, pool = bench.state(), bench.length(), []
-            watch.report(bench.solution(), length)
+            best, length, pool = problem.state(), problem.length(), []
+            watch.report(problem.solution(), length)
             continue
         step = max(EVEN, 0.6 * step)
-        pool = sorted([*pool, (left, bench.state())], key=lambda known: known[0])
-        if len(pool) > HOPELESS:
+        pool = sorted([*pool, (left, problem.state())], key=lambda known: known[0])
+        if len(pool) > GIVE_UP_AFTER:
             break
-        bench.restore(pool[min(int(abs(generator.normal()) * 0.25 * len(pool)), len(pool) - 1)][1])
+        problem.restore(pool[min(int(abs(generator.normal()) * 0.25 * len(pool)), len(pool) - 1)][1])
         if len(large) > 1:
             i, j = generator.choice(large, 2, replace=False)
-            _swap(bench, int(i), int(j))
+            _swap(problem, int(i), int(j))
     return best, spent
 
 
-def _largest(bench: Bench) -> Ints:
+def _largest(problem: NestingProblem) -> Ints:
     """The movable items that make up most of the area: which of them lies where decides the length."""
-    area = bench.tables.size[bench.pose] * bench.tables.deep[bench.pose] * bench.movable
+    area = problem.tables.size[problem.pose] * problem.tables.deep[problem.pose] * problem.movable
     order = np.argsort(-area, kind="stable")
     enough = int(np.searchsorted(np.cumsum(area[order]), 0.85 * area.sum())) + 1
-    return order[: min(enough, int(np.count_nonzero(bench.movable)))]
+    return order[: min(enough, int(np.count_nonzero(problem.movable)))]
 
 
-def _separate(bench: Bench, limit: float, budget: float, patience: int, watch: Watch) -> tuple[float, float]:
+def _separate(problem: NestingProblem, limit: float, budget: float, patience: int, watch: Watch) -> tuple[float, float]:
     """Work overlaps out within a limit, looking up between chunks of work; (overlap left, work done)."""
-    left, spent, w = math.inf, 0.0, bench.pairs.copy()
+    left, spent, w = math.inf, 0.0, problem.pairs.copy()
     while spent < budget:
         left, work = search.separate(
-            bench.board, bench.pairs, w, limit, bench.rng, min(CHUNK, budget - spent), patience
+            problem.board, problem.pairs, w, limit, problem.rng, min(CHUNK, budget - spent), patience
         )
         spent += work
         if left == 0.0 or work <= CHUNK or watch.stop():
@@ -228,79 +242,79 @@ def _separate(bench: Bench, limit: float, budget: float, patience: int, watch: W
 
 
 def _shrink(
-    bench: Bench,
+    problem: NestingProblem,
     best: State,
     budget: float,
     patience: int,
     floor_mm: float,
     watch: Watch,
     coarse: float = COARSE,
-    shake: bool = True,
+    perturb: bool = True,
 ) -> State:
     """Shorten a lay: squeeze it into less and less length, separating what then overlaps, until the budget is spent.
 
-    Without `shake` (items bound to a window of rows) a length that fails twice in a row ends it.
+    Without `perturb` (items bound to a window of rows) a length that fails twice in a row ends it.
     """
-    bench.restore(best)
-    length, step, spent, fails = bench.length(), coarse, 0.0, 0
-    generator = np.random.default_rng(int(bench.rng[0] & np.uint64(0xFFFFFFFF)))
+    problem.restore(best)
+    length, step, spent, fails = problem.length(), coarse, 0.0, 0
+    generator = np.random.default_rng(int(problem.rng[0] & np.uint64(0xFFFFFFFF)))
     while spent < budget and length > floor_mm + 0.05 and not watch.stop():
         limit = max(floor_mm, length * (1.0 - step))
-        if fails and shake:
-            _shake(bench, limit, fails, generator)
-        left, work = _separate(bench, limit, budget - spent, patience, watch)
+        if fails and perturb:
+            _perturb(problem, limit, fails, generator)
+        left, work = _separate(problem, limit, budget - spent, patience, watch)
         spent += work
-        if left == 0.0 and bench.length() >= length - 1e-9:
+        if left == 0.0 and problem.length() >= length - 1e-9:
             break  # a locked piece holds the length where it is
         if left == 0.0:
-            best, length, fails = bench.state(), bench.length(), 0
-            watch.report(bench.solution(), length)
+            best, length, fails = problem.state(), problem.length(), 0
+            watch.report(problem.solution(), length)
         else:
             fails += 1
             step = max(step * 0.6, FINEST)
-            bench.restore(best)
-            if not shake and step <= FINEST and fails > 1:
+            problem.restore(best)
+            if not perturb and step <= FINEST and fails > 1:
                 break
     return best
 
 
-def _shake(bench: Bench, limit: float, fails: int, generator: np.random.Generator) -> None:
+def _perturb(problem: NestingProblem, limit: float, fails: int, generator: np.random.Generator) -> None:
     """Disturb a lay that would not shrink: put two items of like size in each other's place."""
-    n = len(bench.x)
-    t = bench.tables
+    n = len(problem.x)
+    t = problem.tables
     for _ in range(1 + fails % 3):
         i, j = generator.integers(n), generator.integers(n)
         if (
             i == j
-            or not (bench.movable[i] and bench.movable[j])
-            or t.size[bench.pose[i]] + t.size[bench.pose[j]] < 0.1 * limit
+            or not (problem.movable[i] and problem.movable[j])
+            or t.size[problem.pose[i]] + t.size[problem.pose[j]] < 0.1 * limit
         ):
             continue
-        _swap(bench, int(i), int(j))
+        _swap(problem, int(i), int(j))
 
 
-def _swap(bench: Bench, i: int, j: int) -> None:
+def _swap(problem: NestingProblem, i: int, j: int) -> None:
     """Put two items in each other's place, as near as their rows and phases allow."""
-    rows = bench.row.copy()
+    rows = problem.row.copy()
     for a, b in ((i, j), (j, i)):
-        slot = bench.item_at[a]
-        first, pace = int(bench.rmin[slot]), int(bench.stride[slot])
-        row = min(max(int(rows[b]), first), int(bench.rmax[slot]))
-        bench.row[a] = first + (row - first) // pace * pace
-        bench.pose[a] = bench.item_pose[slot]
-    bench.x[i], bench.x[j] = float(bench.x[j]), float(bench.x[i])
+        slot = problem.item_at[a]
+        first, pace = int(problem.rmin[slot]), int(problem.stride[slot])
+        row = min(max(int(rows[b]), first), int(problem.rmax[slot]))
+        problem.row[a] = first + (row - first) // pace * pace
+        problem.pose[a] = problem.item_pose[slot]
+    problem.x[i], problem.x[j] = float(problem.x[j]), float(problem.x[i])
     for k in (i, j):
-        bench.x[k] = search.snap_up(bench.x[k], bench.pose[k], bench.row[k], bench.phases)
+        problem.x[k] = search.snap_up(problem.x[k], problem.pose[k], problem.row[k], problem.phases)
 
 
-def _fine_bench(nest: Nest, bench: Bench, best: State) -> Bench | None:
+def _finer_problem(nest: Nest, problem: NestingProblem, best: State) -> NestingProblem | None:
     """The same lay on a fine grid: poses kept, each item free to move a few millimetres across.
 
     None when it cannot be made legal on the new rows without growing by a twentieth.
     """
-    bench.restore(best)
+    problem.restore(best)
     grid = Grid.of(nest.width_mm, FINE_MM)
-    stands = bench.solution()
+    stands = problem.solution()
     shapes, shift, limits, at, phases = [], [], [], [], []
     for i, stand in enumerate(stands):
         item = nest.items[i]
@@ -321,7 +335,7 @@ def _fine_bench(nest: Nest, bench: Bench, best: State) -> Bench | None:
     tables = tabulate(shapes, grid, nest.gap_mm, (dmin, nd))
     n = len(stands)
     index = np.arange(n)
-    fine = Bench(
+    fine = NestingProblem(
         tables,
         np.arange(n + 1),
         index,
@@ -335,13 +349,13 @@ def _fine_bench(nest: Nest, bench: Bench, best: State) -> Bench | None:
         np.array([s.x for s in stands]),
         np.array(at),
         index.copy(),
-        bench.movable,
-        bench.counts,
+        problem.movable,
+        problem.counts,
     )
     return fine if _settle(fine) else None
 
 
-def _settle(fine: Bench) -> bool:
+def _settle(fine: NestingProblem) -> bool:
     """Make a lay legal on its new rows by small shifts, letting its length grow a little; whether it worked."""
     limit = fine.length()
     for _ in range(12):

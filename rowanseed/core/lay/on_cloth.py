@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
-from rowanseed.core.lay.phases import fold_axis, matched_across
+from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 
 Affine = tuple[float, float, float, float, float, float]  # x' = a x + c y + e, y' = b x + d y + f
 

@@ -17,11 +17,11 @@ from rowanseed.core.lay.demand import (
     placed,
     usable_strip,
 )
-from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
 from rowanseed.core.lay.nest import Watch, solve
-from rowanseed.core.lay.phases import fold_axis, matched_across
+from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lay.watch import LayWatch, rank
 from rowanseed.core.lengths import both
@@ -40,7 +40,7 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
     floor = max((min(p.length_mm for p in i.poses if p.height_mm <= strip.width_mm + 1e-6) for i in items), default=0.0)
     bounds = _bounds(request, spread, strip, failed)
     if not items:
-        return finished(
+        return with_findings(
             Lay(
                 0.0,
                 strip.width_mm,
@@ -74,7 +74,7 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
             tuple(failed),
             unmatched=match.unmatched,
         )
-        return finished(lay, request) if done else lay
+        return with_findings(lay, request) if done else lay
 
     def report(solution: Solution, length: float) -> None:
         if rival is None or (len(failed), length) < rank(rival):

@@ -8,14 +8,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowanseed.core.lay.demand import Item, Pose
-from rowanseed.core.lay.search import Board
+from rowanseed.core.lay.search import Layout
 from rowanseed.core.lay.tables import Floats, Grid, Ints, Shape, Tables, grow, tabulate
 
 MOST_CELLS = 1.5e7  # pairs of poses times rows in a table; a crowded lay gets coarser rows rather than more memory
 
 
 @dataclass(frozen=True)
-class Stand:
+class ItemPosition:
     """Where one item stands: its pose's index, and the corner of its cutting shape on the usable strip."""
 
     pose: int
@@ -23,7 +23,7 @@ class Stand:
     y: float
 
 
-Solution = tuple[Stand, ...]
+Solution = tuple[ItemPosition, ...]
 Flags = NDArray[np.bool_]
 
 
@@ -40,7 +40,7 @@ NO_REPEAT = Repeat()
 
 
 @dataclass
-class Bench:
+class NestingProblem:
     """The arrays of one nesting problem on one grid."""
 
     tables: Tables
@@ -60,10 +60,10 @@ class Bench:
     counts: Flags = field(default_factory=lambda: np.zeros(0, np.bool_))
 
     @cached_property
-    def board(self) -> Board:
+    def board(self) -> Layout:
         """The same arrays as the kernels take them; what moves there moves here."""
         t = self.tables
-        return Board(
+        return Layout(
             self.x, self.row, self.pose, self.item_at, self.item_pose, self.rmin, self.rmax, self.stride, self.phases,
             self.movable, t.size, t.deep, t.step, t.off, t.dmin, t.nd, t.cell, t.span,
         )  # fmt: skip
@@ -98,7 +98,7 @@ class Bench:
             # The same shape may lie in several lanes: its row tells in which.
             slot = next((q for q in own if self.rmin[q] <= self.row[i] <= self.rmax[q]), own[0])
             y = float(self.row[i]) * self.tables.step + float(self.shift[self.pose[i]])
-            out.append(Stand(int(self.pose_of[slot]), float(self.x[i]), y))
+            out.append(ItemPosition(int(self.pose_of[slot]), float(self.x[i]), y))
         return tuple(out)
 
 
@@ -143,7 +143,7 @@ class Nest:
         self.gap_mm = gap_mm
         self.rng = np.array([(seed * 0x9E3779B97F4A7C15 + 0x1234567) & 0xFFFFFFFFFFFFFFFF or 1], np.uint64)
 
-    def bench(self, about_mm: float) -> Bench:
+    def problem(self, about_mm: float) -> NestingProblem:
         """Shapes, tables and row limits of all items on a grid of about this step."""
         poses = sum(
             len(item.poses) for item in {(i.piece, i.layers, i.poses[0].face_down): i for i in self.items}.values()
@@ -189,7 +189,7 @@ class Nest:
             item_at.append(len(item_pose))
         tables = tabulate(shapes, grid, self.gap_mm)
         n = len(self.items)
-        return Bench(
+        return NestingProblem(
             tables,
             np.array(item_at),
             np.array(item_pose),

@@ -22,7 +22,7 @@ _Floats = NDArray[np.float64]
 _Ints = NDArray[np.int64]
 
 
-class Board(NamedTuple):
+class Layout(NamedTuple):
     """Where the items stand, what each may do, and the tables of forbidden positions, as `slices` says."""
 
     x: _Floats
@@ -45,7 +45,7 @@ class Board(NamedTuple):
     span: _Floats
 
 
-class Desk(NamedTuple):
+class ScratchArrays(NamedTuple):
     """Where one move is worked out: for each row under trial the intervals that are taken there (from, to, weight, way out
     across rows) and their number; the places tried on one row and what they cost."""
 
@@ -56,13 +56,15 @@ class Desk(NamedTuple):
 
 
 @njit(cache=True, nogil=True)
-def _desk(b):
-    """An empty desk, large enough for every item of the board."""
+def _scratch_arrays(b):
+    """An empty scratch, large enough for every item of the board."""
     rows = 4 * STRIDE + 3
     for q in range(b.rmin.shape[0]):
         rows = max(rows, (b.rmax[q] - b.rmin[q]) // (STRIDE if b.stride[q] == 1 else b.stride[q]) + 3)
     room = min(MOST, (3 * b.x.shape[0] + 23) // 8 * 8)
-    return Desk(np.empty(rows, np.int64), np.empty((rows, 4, room)), np.empty(2 * room + 32), np.empty(2 * room + 32))
+    return ScratchArrays(
+        np.empty(rows, np.int64), np.empty((rows, 4, room)), np.empty(2 * room + 32), np.empty(2 * room + 32)
+    )
 
 
 @njit(cache=True, nogil=True)
@@ -169,15 +171,15 @@ def _depth(b, i, j):
 
 
 @njit(cache=True, nogil=True)
-def _gather(b, i, p, start, stop, pace, top, w, desk):
-    """Write on the desk what others take of the rows start, start + pace ... below stop, for item i in pose p; returns the work
+def _gather(b, i, p, start, stop, pace, top, w, scratch):
+    """Write on the scratch what others take of the rows start, start + pace ... below stop, for item i in pose p; returns the work
     done.
 
     It goes item by item and not row by row: an item's rows lie one after the other in the tables.
     """
     x, row, pose, off, dmin, nd = b.x, b.row, b.pose, b.off, b.dmin, b.nd
     cell, span, deep, step = b.cell, b.span, b.deep, b.step
-    held, taken = desk.held, desk.taken
+    held, taken = scratch.held, scratch.taken
     room = taken.shape[2]
     for k in range((stop - start + pace - 1) // pace):
         held[k] = 0
@@ -250,15 +252,15 @@ def _beats(price, x, least, best_x, ties, rng):
 
 
 @njit(cache=True, nogil=True, fastmath={"reassoc", "nsz", "nnan", "contract"})
-def _try_rows(b, i, p, start, stop, pace, limit, w, rng, desk, found):
+def _try_rows(b, i, p, start, stop, pace, limit, w, rng, scratch, found):
     """Try item i in pose p on every `pace`-th row from start to below stop; returns the work done.
 
     `found` holds the least cost so far, its x, row and pose, and how many places share it. All arrays have names of their own
     here: taken out of their tuple in a loop, each would be counted in and out again.
     """
     top = max(limit - b.size[p], 0.0)
-    work = _gather(b, i, p, start, stop, pace, top, w, desk)
-    held, taken, at, cost, ph = desk.held, desk.taken, desk.at, desk.cost, b.ph
+    work = _gather(b, i, p, start, stop, pace, top, w, scratch)
+    held, taken, at, cost, ph = scratch.held, scratch.taken, scratch.at, scratch.cost, b.ph
     least, best_x, best_row, best_pose, ties = found[0], found[1], found[2], found[3], found[4]
     for k in range((stop - start + pace - 1) // pace):
         r = start + k * pace
@@ -279,7 +281,7 @@ def _try_rows(b, i, p, start, stop, pace, limit, w, rng, desk, found):
 
 
 @njit(cache=True, nogil=True)
-def _about(b, i, w, limit, rng, desk, found):
+def _about(b, i, w, limit, rng, scratch, found):
     """Try the rows about the best place found, first every `NEAR`-th, then each; returns the work done."""
     work = 0
     p = int(found[3])
@@ -289,15 +291,15 @@ def _about(b, i, w, limit, rng, desk, found):
         if b.stride[q] > 1 or b.item_pose[q] != p or best < low or best > high:
             continue
         first = best - min(best - low, 2 * NEAR) // NEAR * NEAR
-        work += _try_rows(b, i, p, first, min(high, best + 2 * NEAR) + 1, NEAR, limit, w, rng, desk, found)
+        work += _try_rows(b, i, p, first, min(high, best + 2 * NEAR) + 1, NEAR, limit, w, rng, scratch, found)
         best = int(found[2])
         first, last = max(low, best - NEAR + 1), min(high, best + NEAR - 1)
-        work += _try_rows(b, i, p, first, last + 1, 1, limit, w, rng, desk, found)
+        work += _try_rows(b, i, p, first, last + 1, 1, limit, w, rng, scratch, found)
     return work
 
 
 @njit(cache=True, nogil=True)
-def _move(b, i, w, limit, rng, desk):
+def _move(b, i, w, limit, rng, scratch):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
 
     Rows are tried a few apart first, from a random one on, and those about the best of them then: overlap changes little from row
@@ -312,11 +314,11 @@ def _move(b, i, w, limit, rng, desk):
         every, low, high = b.stride[q], b.rmin[q], b.rmax[q]
         pace = STRIDE if every == 1 and high - low > 4 * STRIDE else every
         start = low + (int(_random(rng) * pace) if every == 1 else 0)
-        work += _try_rows(b, i, p, start, high + 1, pace, limit, w, rng, desk, found)
+        work += _try_rows(b, i, p, start, high + 1, pace, limit, w, rng, scratch, found)
         if pace > every:
-            work += _try_rows(b, i, p, low, high + 1, high - low, limit, w, rng, desk, found)
+            work += _try_rows(b, i, p, low, high + 1, high - low, limit, w, rng, scratch, found)
     if found[0] < 1e17:
-        work += _about(b, i, w, limit, rng, desk, found)
+        work += _about(b, i, w, limit, rng, scratch, found)
     b.x[i] = found[1]
     b.row[i] = int(found[2])
     b.pose[i] = int(found[3])
@@ -396,7 +398,7 @@ def separate(b, pairs, w, limit, rng, budget, patience):
     """
     n = b.x.shape[0]
     depth = np.zeros((n, n))
-    desk = _desk(b)
+    scratch = _scratch_arrays(b)
     hits = np.empty(n, np.int64)
     bx, br, bp = b.x.copy(), b.row.copy(), b.pose.copy()
     least = 1e18
@@ -425,7 +427,7 @@ def separate(b, pairs, w, limit, rng, budget, patience):
         m = _colliding(b, hits, depth, limit, rng)
         for k in range(m):
             if _still_in_the_way(b, hits[k], limit):
-                work += _move(b, hits[k], w, limit, rng, desk)
+                work += _move(b, hits[k], w, limit, rng, scratch)
     b.x[:] = bx
     b.row[:] = br
     b.pose[:] = bp

@@ -10,8 +10,9 @@ from itertools import combinations
 
 from shapely import Polygon
 
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay.demand import Item, Pose, folded_items, held_at, lane_items, turns_of
-from rowanseed.core.lay.model import Edge, Lane, LayCloth, LayPiece, LayRequest, Locked, Outline, Spread
+from rowanseed.core.lay.model import Edge, Lane, LayCloth, LayPiece, LayRequest, Locked, Spread
 
 MOST_SPLITS = 10  # places of the fold that are tried at a glance
 FITS = 1e-6

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 from shapely import Polygon
 from shapely.geometry import JOIN_STYLE
 
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay import slices
-from rowanseed.core.lay.model import Outline
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker
 from rowanseed.core.pattern.model import Pattern, Piece, Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
 ALIKE = ("side", "side hip", "shoulder", "inseam")  # edges that join the edge of the same name on the neighbour
 NEAR = 0.06  # a share by which edges that are sewn together may differ at most, beside what is eased
@@ -23,8 +23,7 @@ def suggest_seams(pattern: Pattern, size: str) -> list[Seam]:
 
 
 def _mm(piece: Piece, size: str, edge: str) -> float:
-    allowance = piece.allowance_mm if piece.allowance_included else 0.0
-    return Walker().edge_mm(AlterPiece(piece.number, piece.shapes[size], allowance_mm=allowance), edge)
+    return Walker().edge_mm(AlterPiece(piece.number, piece.shapes[size]), edge)
 
 
 def _neighbours(shell: list[Piece], size: str) -> Iterator[Seam]:

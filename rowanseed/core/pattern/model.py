@@ -1,12 +1,12 @@
 """A pattern as its envelope and tissue say it: sizes, views, pieces with an outline for every size."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal, get_args
 
-from rowanseed.core.errors import OutlineError
-from rowanseed.core.fit.ease import Cut, Garment
-from rowanseed.core.lay.model import Grain, Outline, Point, Segment
+from rowanseed.core.garment_kinds import Cut, GarmentKind
+from rowanseed.core.geometry.shape import PieceShape, with_allowance
+from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Length
 
 Role = Literal["self", "contrast", "lining", "interfacing", "underlining", "offcut"]
@@ -22,70 +22,15 @@ ROLE_WORDS: dict[Role, str] = {
 
 
 @dataclass(frozen=True)
-class Notch:
-    """A notch on the cutting line: one for front, two for back, as the trade marks them."""
-
-    at: Point
-    count: int = 1
-
-
-@dataclass(frozen=True)
-class Mark:
-    """A named point inside a piece: dot, button, buttonhole, pocket corner, bust point."""
-
-    name: str
-    at: Point
-
-
-@dataclass(frozen=True)
-class Line:
-    """An internal line: dart, pleat, fold, lengthen/shorten, centre front.
-
-    A `dart` runs from the end of one leg over its point to the end of the other; what lies between its ends is folded away.
-    """
-
-    kind: str
-    points: Outline
-
-
-@dataclass(frozen=True)
-class PieceShape:
-    """A piece in one size: the cutting line (>= 3 points, mm, x along the grain), fold, grain, marks, named edges.
-
-    An edge (i, j) runs along the outline from its point i to its point j. `levels`: at which x a girth of the body lies, by its
-    measurement key: bust, waist, hip, on a sleeve upper_arm and wrist, on a leg thigh.
-    """
-
-    outline: Outline
-    fold_edge: Segment | None = None
-    grainline: Segment | None = None
-    notches: tuple[Notch, ...] = ()
-    marks: tuple[Mark, ...] = ()
-    lines: tuple[Line, ...] = ()
-    edges: Mapping[str, tuple[int, int]] = field(default_factory=dict)
-    levels: Mapping[str, float] = field(default_factory=dict)
-
-    def area_mm2(self) -> float:
-        """Area inside the cutting line, of the half where there is a fold."""
-        pairs = zip(self.outline, (*self.outline[1:], self.outline[0]), strict=True)
-        return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in pairs)) / 2
-
-    def grain_or_default(self) -> Segment:
-        """The grain arrow, else one along the middle of the piece, inside its length."""
-        if self.grainline is not None:
-            return self.grainline
-        xs, ys = [x for x, _ in self.outline], [y for _, y in self.outline]
-        length, middle = max(xs) - min(xs), (min(ys) + max(ys)) / 2
-        return ((min(xs) + 0.2 * length, middle), (min(xs) + 0.8 * length, middle))
-
-
-@dataclass(frozen=True)
 class Piece:
     """A pattern piece: number, name, how many of which cloth, and its shape in every size it was given for.
 
     `mirrored`: half of the count are mirror images, as for every pair. `views` empty: in every view. `same_as`: the number of
     the piece it is cut to, as interfacing to its facing. `selvage_edge`: the edge that lies on the selvage, as a waistband's;
-    `off_grain`: degrees by which it may lie off its grain.
+    `off_grain`: degrees by which it may lie off its grain. `edge_allowances`: the allowance of edges that have one of their own.
+
+    A shape given without saying its allowance is taken as the tissue prints it: with `allowance_included` its outline is the
+    cutting line, without it the seam line, and the allowance is added at once. So every shape of a piece is as it is cut.
     """
 
     number: str
@@ -102,6 +47,19 @@ class Piece:
     same_as: str = ""
     selvage_edge: str = ""
     off_grain: float = 0.0
+    edge_allowances: Mapping[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        """Make every shape the one that is cut, which knows its own seam line."""
+        if any(shape.allowance_mm is None for shape in self.shapes.values()):
+            object.__setattr__(self, "shapes", {size: self._as_cut(shape) for size, shape in self.shapes.items()})
+
+    def _as_cut(self, shape: PieceShape) -> PieceShape:
+        if shape.allowance_mm is not None:
+            return shape
+        if self.allowance_included:
+            return replace(shape, allowance_mm=self.allowance_mm, allowances=dict(self.edge_allowances))
+        return with_allowance(shape, self.allowance_mm, self.edge_allowances)
 
     def in_view(self, view: str) -> bool:
         """Whether a view uses this piece."""
@@ -177,7 +135,7 @@ class Pattern:
 
     name: str
     label: str = ""
-    garment: Garment = "top"
+    garment: GarmentKind = "top"
     drafted_height: Length | None = None
     sizes: tuple[EnvelopeSize, ...] = ()
     views: tuple[View, ...] = (View("A"),)
@@ -200,16 +158,3 @@ class Pattern:
     def pieces_of(self, view: str, role: Role | None = None) -> tuple[Piece, ...]:
         """The pieces of a view, of one cloth or of all."""
         return tuple(p for p in self.pieces if p.in_view(view) and role in (None, p.role))
-
-
-def refuse_bad_outline(outline: Outline, name: str = "The piece") -> None:
-    """Raise OutlineError when an outline has fewer than three points, no area, or crosses itself."""
-    from shapely import Polygon  # here, so that reading a pattern does not load the geometry library
-
-    if len(outline) < 3:
-        raise OutlineError(f"{name} needs at least three points.", "outline")
-    polygon = Polygon(outline)
-    if polygon.area < 1.0:
-        raise OutlineError(f"{name} encloses no area. Check the figures.", "outline")
-    if not polygon.is_valid:
-        raise OutlineError(f"The outline of {name.lower()} crosses itself. Check the figures.", "outline")

@@ -7,10 +7,12 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.cloth.prints import Print
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points
-from rowanseed.core.lay.model import Point
-from rowanseed.core.pattern.model import Piece, PieceShape, Seam, SeamSide
+from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
+from rowanseed.core.pattern.model import Piece, Seam, SeamSide
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+from rowanseed.core.prints import Print
 
 LENGTHWISE = 1.0  # a seam is lengthwise while it runs at least as far along as across
 STRAIGHT_MM = 8.0  # an edge that strays less from the grain is straight along it
@@ -71,10 +73,7 @@ def print_rules(
     ):
         return []
     walker = Walker()
-    known = {
-        n: AlterPiece(n, shape, "", piece.allowance_mm if piece.allowance_included else 0.0)
-        for n, (piece, shape) in pieces.items()
-    }
+    known = {n: AlterPiece(n, shape) for n, (_, shape) in pieces.items()}
     if print_.kind == "border":
         return [rule for n in pieces if (rule := _border_rule(n, pieces, known, walker)) is not None]
     found = [rule for seam in seams if (rule := _seam_rule(seam, pieces, known, walker, print_)) is not None]

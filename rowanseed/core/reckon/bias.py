@@ -57,26 +57,56 @@ def _crossing(c: float, length: float, width: float) -> float:
 def continuous_length(length_mm: float, width_mm: float, strip_mm: float, seam_mm: float) -> float:
     """The length of strip that a rectangle gives when it is sheared, joined to a tube and cut round and round, mm.
 
-    Area is kept: what is left after the two joining seams, by the strip's width, rounded down to whole turns.
+    Sheared, its bias edges are the width's diagonal long and lie length / sqrt(2) apart: as many whole turns as strips fit
+    between them. Each of the two joining seams takes its allowance twice. The way round that gives more is taken.
 
-    >>> continuous_length(500, 500, 40, 0)
-    6250.0
+    >>> round(continuous_length(500, 500, 40, 0))   # 353.6 / 40 is 8 turns of 707.1
+    5657
     """
     if strip_mm <= 0 or min(length_mm, width_mm) <= 2 * seam_mm:
         raise ReckonError("The seams leave nothing of the piece.", "seam")
-    area = (length_mm - 2 * seam_mm) * (width_mm - 2 * seam_mm)
-    return area / strip_mm
+    a, b = length_mm - 2 * seam_mm, width_mm - 2 * seam_mm
+    return max(_turns(a, b, strip_mm), _turns(b, a, strip_mm))
+
+
+def _turns(apart: float, across: float, strip: float) -> float:
+    return math.floor(apart / math.sqrt(2) / strip + 1e-9) * across * math.sqrt(2)
 
 
 def square_for(wanted_mm: float, strip_mm: float, seam_mm: float) -> float:
-    """The side of a square that gives this length of strip when it is cut as a tube, mm.
+    """The side of the smallest square that gives this length of strip when it is cut as a tube in whole turns, mm.
 
-    >>> square_for(6250, 40, 0)
-    500.0
+    >>> side = square_for(6250, 40, 0)
+    >>> round(side), continuous_length(side, side, 40, 0) >= 6250 > continuous_length(side - 1, side - 1, 40, 0)
+    (509, True)
     """
     if wanted_mm <= 0 or strip_mm <= 0:
         raise ReckonError("Length and width must be above 0.", "wanted")
-    return math.sqrt(wanted_mm * strip_mm) + 2 * seam_mm
+    root = math.sqrt(2)
+    most = math.ceil(math.sqrt(wanted_mm / (2 * strip_mm))) + 1
+    # So many turns need room for their strips, and each turn to be long enough.
+    sides = [max(turns * strip_mm * root, wanted_mm / (turns * root)) for turns in range(1, most + 1)]
+    return min(sides) + 2 * seam_mm
+
+
+def strips_needed(length_mm: float, strip_mm: float, seam_mm: float, piece_mm: float = 500.0) -> tuple[int, int]:
+    """How many strips a length takes, cut from how many squares of `piece_mm`, the longest strips of each square first.
+
+    >>> strips_needed(1200, 40, 6)
+    (2, 1)
+    """
+    cut = strips_from(piece_mm, piece_mm, strip_mm, seam_mm)
+    if not cut.lengths_mm:
+        raise ReckonError("The strip is too wide for a piece of this size.", "strip")
+    loss = 2 * math.sqrt(2) * seam_mm
+    total, count = 0.0, 0
+    while total < length_mm:
+        own = cut.lengths_mm[count % len(cut.lengths_mm)]
+        total += own - (loss if count else 0.0)
+        count += 1
+        if count > MOST_STRIPS:
+            raise ReckonError("That is more binding than anybody joins from strips.", "wanted")
+    return count, math.ceil(count / len(cut.lengths_mm))
 
 
 def strip_width(finished_mm: float, kind: str) -> float:

@@ -36,10 +36,12 @@ def button_plan(top_mm: float, bottom_mm: float, count: int, per_card: int) -> B
     """
     if count < 2:
         raise ReckonError("Two buttons are the least that can be spaced.", "count")
+    if per_card < 1:
+        raise ReckonError("A card holds at least one button.", "per_card")
     if bottom_mm <= top_mm:
         raise ReckonError("The lowest buttonhole must lie below the first.", "bottom")
     spacing = (bottom_mm - top_mm) / (count - 1)
-    cards = math.ceil(count / max(1, per_card))
+    cards = math.ceil(count / per_card)
     return ButtonPlan(tuple(top_mm + spacing * k for k in range(count)), spacing, cards, cards * per_card - count)
 
 

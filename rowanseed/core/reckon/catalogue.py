@@ -29,6 +29,8 @@ def read_inputs(calculator: Calculator, typed: Mapping[str, object], unit: Unit 
     values: dict[str, float] = {}
     for wanted in calculator.inputs:
         raw = typed.get(wanted.key)
+        if (raw is None or raw == "") and wanted.default:
+            raw = wanted.default
         if raw is None or raw == "":
             raise ReckonError(f"{wanted.label}: a figure is needed, such as {wanted.example}.", wanted.key)
         values[wanted.key] = _read(wanted, raw, unit)
@@ -64,3 +66,7 @@ def reckon(name: str, typed: Mapping[str, object], unit: Unit | None = None) -> 
         return calculator.work(values)
     except ZeroDivisionError as error:
         raise ReckonError("A figure must not be 0 here.", calculator.inputs[-1].key) from error
+    except ReckonError as error:
+        if error.field:
+            raise
+        raise ReckonError(error.text, calculator.inputs[0].key) from error

@@ -14,6 +14,26 @@ def gather_ratio(loose_mm: float, finished_mm: float) -> float:
     return loose_mm / finished_mm
 
 
+def how_full(ratio: float) -> str:
+    """What a ratio looks like, in words.
+
+    >>> how_full(1.1), how_full(2)
+    ('ease, too little to gather: ease it in', 'full')
+    """
+    if ratio < 1.2:
+        return "ease, too little to gather: ease it in"
+    return "soft" if ratio < 1.75 else "full" if ratio < 2.4 else "very full, for light cloth"
+
+
+def cap_ease_words(ease_mm: float) -> str:
+    """What a sleeve cap's ease means: a shirt's flat cap has about 1 cm, a set-in sleeve's about 2.5 cm."""
+    if ease_mm < 0:
+        return "the cap is shorter than its armhole: measure again"
+    if ease_mm < 12:
+        return "usual for a shirt's flat cap, set in before the side seam"
+    return "usual" if ease_mm <= 40 else "more than eases in: gather it, or take it out of the cap"
+
+
 def gather_length(finished_mm: float, ratio: float) -> float:
     """The loose edge that gathers to a finished one at a ratio, mm."""
     if not 1 <= ratio <= 5:

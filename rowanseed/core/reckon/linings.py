@@ -27,6 +27,8 @@ def ease_pleat(beyond_mm: float = IN) -> tuple[float, float, float]:
 
 def lining_hem(finished_mm: float, free: bool) -> tuple[float, float]:
     """The lining's length, least and most, mm: free 1/2 to 3/4 in shorter than the garment; sewn in cut 1/2 in longer."""
+    if finished_mm <= 4 * IN:
+        raise ReckonError("A garment with a lining is longer than a hand: check its finished length.", "finished")
     return (
         (finished_mm - 0.75 * IN, finished_mm - 0.5 * IN) if free else (finished_mm + 0.5 * IN, finished_mm + 0.5 * IN)
     )

@@ -4,7 +4,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from rowanseed.core.lengths import both
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.lengths import both, format_length
 
 COMMON = "Common practice, no published source."
 GEOMETRY = "Plane geometry."
@@ -12,12 +13,13 @@ GEOMETRY = "Plane geometry."
 
 @dataclass(frozen=True)
 class Input:
-    """One figure a calculator asks for: a length, a plain number, or a share in per cent."""
+    """One figure a calculator asks for: a length, a plain number, or a share in per cent; `default` where it may be left out."""
 
     key: str
     label: str
     kind: Literal["length", "number", "percent"]
     example: str
+    default: str = ""
 
 
 @dataclass(frozen=True)
@@ -66,8 +68,24 @@ class Calculator:
 
 
 def length(key: str, label: str, mm: float) -> Result:
-    """A length that was worked out."""
-    return Result(key, label, mm, both(mm))
+    """A length that was worked out. Raises ReckonError for one below nothing: the figures cannot be meant."""
+    return Result(key, label, _real(label, mm), both(mm))
+
+
+def at_least(key: str, label: str, mm: float) -> Result:
+    """A length that must not come out short, as what a button passes or what is bought: rounded up, in sixteenths."""
+    return Result(key, label, _real(label, mm), both(mm, denominator=16, up=True))
+
+
+def metres(key: str, label: str, mm: float) -> Result:
+    """A long length, as thread, in metres and yards."""
+    return Result(key, label, _real(label, mm), f"{format_length(mm, 'm')} ({format_length(mm, 'yd', 1)})")
+
+
+def _real(label: str, mm: float) -> float:
+    if mm < -1e-9:
+        raise ReckonError(f"{label} would come out below nothing. Check the figures.")
+    return mm
 
 
 def number(key: str, label: str, value: float, text: str = "") -> Result:

@@ -10,9 +10,10 @@ IN = 25.4
 
 @dataclass(frozen=True)
 class Pleats:
-    """A row of pleats: how many, what each takes, the cloth it needs, density (cloth / covered length)."""
+    """A row of pleats: how many, what each shows and takes, the cloth it needs, density (cloth / covered length)."""
 
     count: int
+    visible_mm: float
     takes_mm: float
     cloth_mm: float
     density: float
@@ -22,13 +23,13 @@ def pleats(finished_mm: float, visible_mm: float, depth_mm: float) -> Pleats:
     """Knife pleats of a visible width and a depth over a finished length: each takes its visible part and twice its depth.
 
     >>> pleats(800, 40, 40)
-    Pleats(count=20, takes_mm=120.0, cloth_mm=2400.0, density=3.0)
+    Pleats(count=20, visible_mm=40.0, takes_mm=120.0, cloth_mm=2400.0, density=3.0)
     """
     if visible_mm <= 0 or depth_mm <= 0 or finished_mm < visible_mm:
         raise ReckonError("Visible width and depth must be above 0, and fit the finished length.", "visible")
     count = round(finished_mm / visible_mm)
     takes = finished_mm / count + 2 * depth_mm
-    return Pleats(count, takes, takes * count, takes * count / finished_mm)
+    return Pleats(count, finished_mm / count, takes, takes * count, takes * count / finished_mm)
 
 
 def density(cloth_mm: float, covered_mm: float) -> float:
@@ -66,6 +67,8 @@ def shirring(deep_mm: float, wide_mm: float, apart_mm: float, sample: float, bob
             this share of the cloth's width in thread.
         bobbin_mm: elastic thread that a bobbin holds.
     """
+    if min(deep_mm, wide_mm) < apart_mm:
+        raise ReckonError("The panel is smaller than the rows are apart.", "deep")
     if not 0.3 <= sample <= 1 or min(deep_mm, wide_mm, apart_mm, bobbin_mm) <= 0:
         raise ReckonError("A sample shrinks to between 0.3 and 1 of its width; the rest must be above 0.", "sample")
     rows = int(deep_mm / apart_mm) + 1

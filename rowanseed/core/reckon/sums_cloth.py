@@ -2,10 +2,21 @@
 
 import math
 
-from rowanseed.core.cloth.prepare import Square, shrinkage
-from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.reckon import bias, thread
-from rowanseed.core.reckon.model import GEOMETRY, Calculator, Figure, Input, Result, Values, length, number
+from rowanseed.core.reckon.buying import length_to_buy
+from rowanseed.core.reckon.model import (
+    GEOMETRY,
+    Calculator,
+    Figure,
+    Input,
+    Result,
+    Values,
+    at_least,
+    length,
+    metres,
+    number,
+)
+from rowanseed.core.reckon.shrinkage import MarkedSquare, shrinkage
 
 
 def _buy(v: Values) -> list[Result]:
@@ -18,7 +29,7 @@ def _buy(v: Values) -> list[Result]:
 
 
 def _square(v: Values) -> list[Result]:
-    along, across = shrinkage(Square(v["before_along"], v["before_across"], v["after_along"], v["after_across"]))
+    along, across = shrinkage(MarkedSquare(v["before_along"], v["before_across"], v["after_along"], v["after_across"]))
     return [
         number("along", "Lost along", along, f"{along:.1%}"),
         number("across", "Lost across", across, f"{across:.1%}"),
@@ -47,7 +58,7 @@ def _binding(v: Values) -> list[Result]:
     return [
         length("strip_mm", "Cut the strip wide", strip),
         length("length_mm", "and long", wanted),
-        length("square_mm", "From a square of", bias.square_for(wanted, strip, v["seam"])),
+        at_least("square_mm", "From a square of", bias.square_for(wanted, strip, v["seam"])),
     ]
 
 
@@ -55,8 +66,8 @@ def _thread(v: Values) -> list[Result]:
     seams = thread.thread_for(v["seams"], "lockstitch")
     edges = thread.thread_for(v["edges"], "overlock-3")
     return [
-        length("machine_mm", "Machine and bobbin together", seams),
-        length("overlocker_mm", "Three overlocker cones together", edges),
+        metres("machine_mm", "Machine and bobbin together", seams),
+        metres("overlocker_mm", "Three overlocker cones together", edges),
         number("reels", "Reels", math.ceil(seams / v["reel"]), f"{math.ceil(seams / v['reel'])}"),
     ]
 
@@ -102,7 +113,7 @@ CALCULATORS = (
     Calculator(
         "bias-strips",
         "Bias strips from a piece",
-        "Longest from the middle; a tube gives one strip with two seams only.",
+        "Longest from the middle; a tube gives one strip with two seams only, in whole turns.",
         (
             Input("long", "Piece, along", "length", "50 cm"),
             Input("wide", "Piece, across", "length", "50 cm"),

@@ -1,11 +1,11 @@
 """Calculators: buttons, zips, elastic and trims."""
 
 from rowanseed.core.reckon import buttons, linings
-from rowanseed.core.reckon.model import Calculator, Figure, Input, Result, Values, length, number
+from rowanseed.core.reckon.model import Calculator, Figure, Input, Result, Values, at_least, length, number
 
 
 def _buttonhole(v: Values) -> list[Result]:
-    return [length("length_mm", "Buttonhole", buttons.buttonhole_length(v["diameter"], v["thickness"]))]
+    return [at_least("length_mm", "Buttonhole", buttons.buttonhole_length(v["diameter"], v["thickness"]))]
 
 
 def _buttons(v: Values) -> list[Result]:
@@ -27,12 +27,12 @@ def _bust_buttons(v: Values) -> list[Result]:
 
 def _zip(v: Values) -> list[Result]:
     sold = buttons.zip_to_buy(v["opening"], v["step"])
-    return [length("buy_mm", "Buy a zip of", sold), length("shorten_mm", "Shorten it by", sold - v["opening"])]
+    return [at_least("buy_mm", "Buy a zip of", sold), length("shorten_mm", "Shorten it by", sold - v["opening"])]
 
 
 def _trim(v: Values) -> list[Result]:
     total = v["edge"] + (round(v["joins"]) * 2 + round(v["ends"])) * v["turn"]
-    return [length("length_mm", "Buy", total)]
+    return [at_least("length_mm", "Buy", total)]
 
 
 def _neck(v: Values) -> list[Result]:

@@ -12,7 +12,7 @@ IN = MM_PER["in"]
 def _gathers(v: Values) -> list[Result]:
     ratio = fullness.gather_ratio(v["loose"], v["finished"])
     return [
-        number("ratio", "Ratio", ratio, f"{ratio:.2f} to 1"),
+        number("ratio", "Ratio", ratio, f"{ratio:.2f} to 1: {fullness.how_full(ratio)}"),
         length("quarter_loose_mm", "Quarter marks on the loose edge every", v["loose"] / 4),
         length("quarter_finished_mm", "and on the joined edge every", v["finished"] / 4),
     ]
@@ -22,6 +22,7 @@ def _gather_length(v: Values) -> list[Result]:
     loose = fullness.gather_length(v["finished"], v["ratio"])
     return [
         length("loose_mm", "Loose edge", loose),
+        Result("fullness", "That is", v["ratio"], fullness.how_full(v["ratio"])),
         number(
             "widths",
             "Widths of the cloth",
@@ -39,6 +40,7 @@ def _pleats(v: Values) -> list[Result]:
     row = pleats.pleats(v["finished"], v["visible"], v["depth"])
     return [
         number("count", "Pleats", row.count),
+        length("visible_mm", "Each shows, so that they come out even", row.visible_mm),
         length("takes_mm", "Each takes", row.takes_mm),
         length("cloth_mm", "Cloth across, without seams", row.cloth_mm),
         number("density", "Density", row.density, f"{row.density:.2f} to 1"),
@@ -80,13 +82,7 @@ def _round(v: Values) -> list[Result]:
 
 def _cap(v: Values) -> list[Result]:
     ease = v["cap"] - v["armhole"]
-    usual = (
-        "usual"
-        if 12 <= ease <= 40
-        else "more than eases in: gather it, or take it out of the cap"
-        if ease > 40
-        else "too little"
-    )
+    usual = fullness.cap_ease_words(ease)
     return [Result("ease_mm", "To ease in", ease, f"{ease / 10:.1f} cm ({ease / IN:.2f} in): {usual}")]
 
 
@@ -195,7 +191,7 @@ CALCULATORS = (
     Calculator(
         "cap-ease",
         "Sleeve cap",
-        "About 2.5 cm (1 in) longer than its armhole, eased in the upper half.",
+        "Set in about 2.5 cm (1 in) longer than its armhole, eased in the upper half; a shirt's flat cap 0.5 to 1 cm.",
         (
             Input("cap", "Cap, on the seam line", "length", "46 cm"),
             Input("armhole", "Armhole, on the seam line", "length", "43.5 cm"),

@@ -26,18 +26,20 @@ def _lose(v: Values) -> list[Result]:
     return [
         length("first_fold_mm", "Folded: first fold", v["lose"] / 2),
         length("second_fold_mm", "Folded: second fold", v["lose"] / 2),
-        length("trim_mm", "Rolled: trim off", v["lose"]),
+        length("trim_mm", "Rolled: trim off", v["lose"] - v["roll"]),
     ]
 
 
 def _french(v: Values) -> list[Result]:
     second = seams.french_seam(v["allowance"], v["first_pass"])
-    return [length("second_pass_mm", "Second pass, right sides together", second)]
+    trim = seams.french_trim(v["allowance"], v["first_pass"])
+    done = [length("second_pass_mm", "Second pass, right sides together", second)]
+    return [*done, length("trim_mm", "Before it, trim the first seam to", trim)] if trim is not None else done
 
 
 def _waistband(v: Values) -> list[Result]:
     return [
-        length("length_mm", "Cut length", seams.waistband_length(v["waist"], v["overlap"], v["allowance"])),
+        length("length_mm", "Cut length", seams.waistband_length(v["waist"], v["overlap"], v["allowance"], v["ease"])),
         length("width_mm", "Cut width", seams.band_width(v["width"], v["allowance"])),
     ]
 
@@ -101,8 +103,8 @@ CALCULATORS = (
     Calculator(
         "hem-that-loses",
         "Hem that must lose exactly so much",
-        "Two equal folds, or the whole of it trimmed and the edge rolled.",
-        (Input("lose", "To lose", "length", "1 in"),),
+        "Two equal folds; or trimmed by as much less what the roll takes, and the edge rolled.",
+        (Input("lose", "To lose", "length", "1 in"), Input("roll", "A roll takes", "length", "3 mm", "0 mm")),
         _lose,
         lambda v, r: Figure("lines", (("first fold", r["first_fold_mm"]), ("lost", v["lose"]))),
         ("sew-hem",),
@@ -122,12 +124,13 @@ CALCULATORS = (
     Calculator(
         "waistband",
         "Waistband",
-        "Waist, overlap and an allowance at each end.",
+        "Waist and its ease, overlap and an allowance at each end.",
         (
             Input("waist", "Waist", "length", "72 cm"),
             Input("overlap", "Overlap", "length", "3 cm"),
             Input("width", "Finished width", "length", "4 cm"),
             Input("allowance", "Seam allowance", "length", "1.5 cm"),
+            Input("ease", "Wearing ease, 0 to 2.5 cm (1 in)", "length", "1 cm", "0 cm"),
         ),
         _waistband,
         lambda v, r: Figure("box", (("length", r["length_mm"]), ("width", r["width_mm"]))),

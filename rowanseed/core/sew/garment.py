@@ -4,16 +4,16 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Garment, Library, Need, Operation
+from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Library, Need, Operation, SewnGarment
 
 
-def complete(library: Library, garment: Garment) -> Garment:
+def complete(library: Library, garment: SewnGarment) -> SewnGarment:
     """The garment with every feature and school chosen, defaults filled in.
 
     Raises:
         FeatureError: a feature, choice or school the library does not know. A tool it does not know changes nothing.
     """
-    return Garment(
+    return SewnGarment(
         _chosen(library.features, garment.features, "feature"),
         garment.tools,
         _chosen(library.schools, garment.schools, "school"),
@@ -30,7 +30,7 @@ def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> 
     return {name: given.get(name, feature.choices[0][0]) for name, feature in names.items()}
 
 
-def holds(condition: str, garment: Garment) -> bool:
+def holds(condition: str, garment: SewnGarment) -> bool:
     """Whether a condition (`feature=a|b`, `school:name=a`, `tool:name`, `cloth:fact`, each after an optional `!`) holds."""
     deny = condition.startswith("!")
     body = condition.removeprefix("!")
@@ -47,7 +47,7 @@ def holds(condition: str, garment: Garment) -> bool:
     return true != deny
 
 
-def operations_for(library: Library, garment: Garment) -> list[tuple[Operation, tuple[Need, ...]]]:
+def operations_for(library: Library, garment: SewnGarment) -> list[tuple[Operation, tuple[Need, ...]]]:
     """The operations a (completed) garment takes, in the library's order, each with its present needs."""
     taken = [
         _by_hand(op) if BY_HAND in garment.tools else _without(op, garment)
@@ -67,7 +67,7 @@ def _by_hand(op: Operation) -> Operation:
     return replace(op, place="hand", minutes=min(240, 3 * op.minutes))
 
 
-def _without(op: Operation, garment: Garment) -> Operation:
+def _without(op: Operation, garment: SewnGarment) -> Operation:
     """The same operation as it is done without the tools that are missing."""
     for other in op.instead:
         if other.tool not in garment.tools:
@@ -75,7 +75,7 @@ def _without(op: Operation, garment: Garment) -> Operation:
     return op
 
 
-def without_tools(library: Library, garment: Garment) -> list[tuple[str, list[str], list[str]]]:
+def without_tools(library: Library, garment: SewnGarment) -> list[tuple[str, list[str], list[str]]]:
     """What each tool that is missing changes: the tool, steps that take its place, steps that it would have made instead."""
     garment = complete(library, garment)
     own = {op.id: op.title for op, _ in operations_for(library, garment)}

@@ -87,7 +87,7 @@ class Library:
 
 
 @dataclass(frozen=True)
-class Cloth:
+class ClothTraits:
     """What of the cloth matters at the machine."""
 
     weight: Literal["light", "medium", "heavy"] = "medium"
@@ -101,13 +101,13 @@ class Cloth:
 
 
 @dataclass(frozen=True)
-class Garment:
+class SewnGarment:
     """A garment by its features, with the tools in hand and the schools followed."""
 
     features: Mapping[str, str]
     tools: frozenset[str] = frozenset()
     schools: Mapping[str, str] = field(default_factory=dict)
-    cloth: Cloth = Cloth()
+    cloth: ClothTraits = ClothTraits()
 
 
 @dataclass(frozen=True)

@@ -4,9 +4,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon import buttons, fullness, hems, seams
 from rowanseed.core.sew.model import Operation
 
@@ -43,20 +44,13 @@ class Facts:
         walker, total = Walker(), 0.0
         for piece, shape in self.shapes.items():
             if any(word in piece.lower() for word in pieces) and name in shape.edges:
-                total += walker.edge_mm(AlterPiece(piece, shape, allowance_mm=self.allowance_mm), name)
+                total += walker.edge_mm(AlterPiece(piece, shape), name)
         return total or None
 
 
 def edge_length(shape: PieceShape, name: str) -> float:
     """Length of a named edge along the cutting line, mm."""
-    first, last = shape.edges[name]
-    n = len(shape.outline)
-    total, at = 0.0, first
-    while at != last:
-        (x0, y0), (x1, y1) = shape.outline[at], shape.outline[(at + 1) % n]
-        total += ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
-        at = (at + 1) % n
-    return total
+    return path_length(edge_points(shape.outline, shape.edges[name]))
 
 
 def numbers_for(operation: Operation, facts: Facts) -> dict[str, str]:

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.fewest import fewest_changes
 from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import PHASES, Garment, Library, Need, Operation, Step
+from rowanseed.core.sew.model import PHASES, Library, Need, Operation, SewnGarment, Step
+from rowanseed.core.sew.place_changes import fewest_changes
 from rowanseed.core.sew.settings import machine_settings
 
 Numbers = Callable[[Operation], Mapping[str, str]]
@@ -28,7 +28,7 @@ class OrderFinding:
 
 
 def sequence(
-    library: Library, garment: Garment, numbers: Numbers, sitting_minutes: int = 60, prefer: Sequence[str] = ()
+    library: Library, garment: SewnGarment, numbers: Numbers, sitting_minutes: int = 60, prefer: Sequence[str] = ()
 ) -> list[Step]:
     """The steps of a garment in a safe order that changes place as seldom as can be.
 
@@ -191,7 +191,7 @@ def place_changes(steps: Sequence[Step]) -> int:
     return sum(a != b for a, b in zip(places, places[1:], strict=False))
 
 
-def check_order(library: Library, garment: Garment, order: Sequence[str]) -> list[OrderFinding]:
+def check_order(library: Library, garment: SewnGarment, order: Sequence[str]) -> list[OrderFinding]:
     """What is wrong with an order of step ids: broken needs with what will happen, steps left out, doubled, foreign.
 
     Raises:

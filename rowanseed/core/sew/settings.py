@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from rowanseed.core.sew.model import Cloth, Operation
+from rowanseed.core.sew.model import ClothTraits, Operation
 
 _NEEDLE = {"light": "70/10", "medium": "80/12", "heavy": "100/16"}
 _STITCH_MM = {"light": 2.0, "medium": 2.5, "heavy": 3.0}
@@ -56,7 +56,7 @@ _FOOT: Mapping[str, str] = {
 }
 
 
-def machine_settings(operation: Operation, cloth: Cloth) -> dict[str, str]:
+def machine_settings(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
     """Settings for an operation, by place of work; empty at the table and by hand."""
     if operation.place == "machine":
         return _machine(operation.id, cloth)
@@ -70,7 +70,7 @@ def machine_settings(operation: Operation, cloth: Cloth) -> dict[str, str]:
     return {}
 
 
-def _machine(operation_id: str, cloth: Cloth) -> dict[str, str]:
+def _machine(operation_id: str, cloth: ClothTraits) -> dict[str, str]:
     stitch = _STITCH_MM[cloth.weight] + (0.5 if cloth.piled else 0.0)
     kind = "ballpoint" if cloth.knit else "microtex" if cloth.slippery and cloth.weight == "light" else "universal"
     foot = _FOOT.get(operation_id, "walking foot" if cloth.piled or cloth.slippery else "standard foot")
@@ -83,7 +83,7 @@ def _machine(operation_id: str, cloth: Cloth) -> dict[str, str]:
     }
 
 
-def _thread(operation_id: str, cloth: Cloth) -> str:
+def _thread(operation_id: str, cloth: ClothTraits) -> str:
     """The thread above and below."""
     if "shirr" in operation_id and operation_id != "shirr-waist":
         return "all-purpose above, elastic below"
@@ -114,6 +114,6 @@ def to_put_back(now: Mapping[str, str], usual: Mapping[str, str]) -> list[Change
     return [(what, value, usual[what]) for what, value in now.items() if what in usual and usual[what] != value]
 
 
-def usual_settings(cloth: Cloth) -> dict[str, str]:
+def usual_settings(cloth: ClothTraits) -> dict[str, str]:
     """The settings of a plain seam on this cloth."""
     return _machine("", cloth)

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import Garment, Library, Need, Operation
+from rowanseed.core.sew.model import Library, Need, Operation, SewnGarment
 from rowanseed.core.sew.order import OrderFinding, arrange
 
 MOST_LINES = 300
@@ -128,7 +128,9 @@ def match_line(text: str, operations: Sequence[Operation]) -> list[Operation]:
     return [op for _, _, op in sorted(scored, key=lambda s: s[:2], reverse=True)[:OFFERED]]
 
 
-def offers(library: Library, garment: Garment, lines: Sequence[SheetLine], chosen: Mapping[str, str]) -> list[Offer]:
+def offers(
+    library: Library, garment: SewnGarment, lines: Sequence[SheetLine], chosen: Mapping[str, str]
+) -> list[Offer]:
     """Every line with what it may mean: what the user chose for it, else the likeliest that no earlier line has taken.
 
     Args:
@@ -159,7 +161,7 @@ class Compared:
     shift: Mapping[str, int]
 
 
-def compare(library: Library, garment: Garment, matched: Sequence[str]) -> Compared:
+def compare(library: Library, garment: SewnGarment, matched: Sequence[str]) -> Compared:
     """Hold a sheet's order, as operation ids, against the safe one.
 
     What the sheet does not name (pressing, samples, marking) is put in just before the first step that needs it, once what it

@@ -8,10 +8,12 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSche
 from rowanseed.core.errors import AlterationError, LengthError
 from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.seamwalk import AlterPiece, WalkedSeam, walk_findings
-from rowanseed.core.lay.model import Point, Segment
+from rowanseed.core.geometry.outline import refuse_bad_outline
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
+from rowanseed.core.geometry.types import Point, Segment
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.pattern.model import Line, Mark, Notch, PieceShape, Seam, refuse_bad_outline
+from rowanseed.core.pattern.model import Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, WalkedSeam, walk_findings
 from rowanseed.web.api.types import LENGTH_SCHEMA, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
 
 router = APIRouter(prefix="/api/v1", tags=["fit"])

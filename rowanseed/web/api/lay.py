@@ -6,14 +6,13 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.cloth.prints import Print, PrintKind
+from rowanseed.core.geometry.types import Grain, Point
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import (
     AskedSpread,
     Centre,
     Edge,
     Effort,
-    Grain,
     Lay,
     LayCloth,
     LayPiece,
@@ -21,10 +20,10 @@ from rowanseed.core.lay.model import (
     Locked,
     Match,
     Nap,
-    Point,
     Spread,
 )
-from rowanseed.core.lay.yardage import Shrinkage, Step, length_to_buy
+from rowanseed.core.prints import Print, PrintKind
+from rowanseed.core.reckon.buying import BuyingStep, Shrinkage, length_to_buy
 from rowanseed.web.api.types import Coordinate, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
 
 router = APIRouter(prefix="/api/v1", tags=["lay"])
@@ -255,7 +254,7 @@ class YardageIn(In):
     shrink_along: float = 0.0
     shrink_across: float = 0.0
     straighten: Mm = 0.0
-    step: Step = "10 cm"
+    step: BuyingStep = "10 cm"
     gap: Annotated[Mm, Field(le=100)] = 0.0
     effort: Effort = "quick"
     seed: int = 1

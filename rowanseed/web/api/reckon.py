@@ -15,6 +15,7 @@ class InputOut(BaseModel):
     meaning: str
     kind: str
     example: str
+    default: str
 
 
 class CalculatorOut(BaseModel):
@@ -49,7 +50,10 @@ def calculators() -> list[CalculatorOut]:
             title=c.title,
             reason=c.reason,
             source=c.source,
-            inputs=[InputOut(name=i.key, meaning=i.label, kind=i.kind, example=i.example) for i in c.inputs],
+            inputs=[
+                InputOut(name=i.key, meaning=i.label, kind=i.kind, example=i.example, default=i.default)
+                for i in c.inputs
+            ],
         )
         for c in CALCULATORS.values()
     ]

@@ -6,8 +6,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from rowanseed.core.cloth.model import Weight
-from rowanseed.core.pattern.model import PieceShape
-from rowanseed.core.sew.model import TOOLS, Cloth, Feature, Garment, Place, Step
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, Place, SewnGarment, Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import check_order, place_changes, sequence
 from rowanseed.formats.sewing import library
@@ -48,10 +48,10 @@ class SequenceIn(In):
     cloth: SewClothIn | None = None
     pieces: list[SewPieceIn] = []
 
-    def garment(self) -> Garment:
+    def garment(self) -> SewnGarment:
         """The core's garment."""
-        cloth = Cloth(**self.cloth.model_dump()) if self.cloth else Cloth()
-        return Garment(self.features, frozenset(self.equipment), self.schools, cloth)
+        cloth = ClothTraits(**self.cloth.model_dump()) if self.cloth else ClothTraits()
+        return SewnGarment(self.features, frozenset(self.equipment), self.schools, cloth)
 
     def facts(self) -> Facts:
         """What the numbers are worked out from."""

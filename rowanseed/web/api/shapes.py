@@ -3,7 +3,7 @@
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 
-from rowanseed.core.lay.model import Point, Segment
+from rowanseed.core.geometry.types import Point, Segment
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.web.api.types import In
 

@@ -6,9 +6,10 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.fit.advice import size_advice
-from rowanseed.core.fit.ease import LOOKS, Cut, Garment, Zone, key_zone
+from rowanseed.core.fit.chart_comparison import AdviceRequest, Between, School
+from rowanseed.core.fit.ease import LOOKS, key_zone
 from rowanseed.core.fit.scale import SizeRow
-from rowanseed.core.fit.weigh import AdviceRequest, Between, School
+from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
 from rowanseed.web.api.types import FindingOut, In, Mm
 
 router = APIRouter(prefix="/api/v1", tags=["fit"])
@@ -54,7 +55,7 @@ class AdviceIn(In):
     between: Between = "blend"
     want_ease: dict[Zone, SignedMm] | None = None
     drafted_height: Mm | None = None
-    garment: Garment | None = None
+    garment: GarmentKind | None = None
     stretch: Share | None = None
     cut: Cut = ""
     worn_under: Mm = 0.0

@@ -3,15 +3,15 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
-from rowanseed.core.cloth.prints import PRINT_KINDS
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
+from rowanseed.core.prints import PRINT_KINDS
 from rowanseed.store import cloths, db, makes
+from rowanseed.web.bar_list import read_bars, read_print, rows_of, swatch, typed_rows
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, typed_length
-from rowanseed.web.sett import read_bars, read_print, rows_of, swatch, typed_rows
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 NAPS: tuple[Nap, ...] = ("none", "one-way")

@@ -7,10 +7,12 @@ from typing import Literal
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import ShapeError
+from rowanseed.core.geometry.outline import refuse_bad_outline
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.derive.layers import Allowance, band, block, interfacing, panel, underlining
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape, Role, refuse_bad_outline
+from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.formats.svg import piece_svg
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
@@ -75,7 +77,7 @@ def _read(form: Form, pattern: Pattern) -> Derived | None:
     if first.fold_edge is None and next(iter(source.shapes.values())).fold_edge is not None:
         cut, mirrored = 2 * cut, True  # what lay on the fold now has a seam down its middle
     piece = Piece(
-        number, name, cut, ROLE_OF[kind], mirrored, source.grain, source.allowance_mm, source.allowance_included,
+        number, name, cut, ROLE_OF[kind], mirrored, source.grain, source.allowance_mm, True,
         source.views, shapes, f"Derived from {source.number} {source.name}.", same,
     )  # fmt: skip
     return Derived(piece, tuple(problems))

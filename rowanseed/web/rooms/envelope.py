@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 from starlette.datastructures import FormData
 
 from rowanseed.core.errors import LengthError
-from rowanseed.core.fit.ease import CUTS, ZONES, Garment
+from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
 from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.store import db, patterns
@@ -14,7 +14,7 @@ from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
-GARMENTS: tuple[Garment, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
+GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
 CELLS = (*(("body", key) for key in (*ZONES, "height")), *(("finished", zone) for zone in ZONES))
 RANGE_SIGNS = ("–", "—", " to ", "-")
 

@@ -5,10 +5,11 @@ from dataclasses import replace
 from fastapi import APIRouter, Request, Response, UploadFile
 
 from rowanseed.core.errors import PatternFileError, ShapeError
-from rowanseed.core.fit.ease import ZONES, Garment
-from rowanseed.core.lay.model import Grain
+from rowanseed.core.garment_kinds import ZONES, GarmentKind
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Unit
-from rowanseed.core.pattern.model import ROLES, Pattern, Piece, PieceShape
+from rowanseed.core.pattern.model import ROLES, Pattern, Piece
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
 from rowanseed.formats.sewing import library
@@ -18,7 +19,7 @@ from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
-GARMENTS: tuple[Garment, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
+GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
 GRAINS: tuple[Grain, ...] = ("lengthwise", "crosswise", "bias", "any")
 
 

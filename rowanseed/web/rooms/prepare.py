@@ -7,9 +7,10 @@ from fastapi.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prepare import Square, Task, preparation, shrinkage
+from rowanseed.core.cloth.prepare import Task, preparation
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.reckon.shrinkage import MarkedSquare, shrinkage
 from rowanseed.formats.photo import remade
 from rowanseed.store import cloths, db, photos
 from rowanseed.store.cloths import StoredCloth
@@ -67,7 +68,7 @@ async def square(request: Request, home: Home, cloth_id: int) -> Response:
     shares = (0.0, 0.0)
     if form.sound:
         try:
-            shares = shrinkage(Square(*(side.mm if side else 0.0 for side in sides)))
+            shares = shrinkage(MarkedSquare(*(side.mm if side else 0.0 for side in sides)))
         except ReckonError as error:
             form.errors[error.field] = error.text
     if not form.sound:

@@ -7,13 +7,14 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.body import BY_KEY
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.bust import BUST_POINT
-from rowanseed.core.fit.ease import ZONES
-from rowanseed.core.fit.finished import LIMBS
-from rowanseed.core.fit.seamwalk import walk
+from rowanseed.core.fit.finished_measurements import LIMBS
+from rowanseed.core.garment_kinds import ZONES
+from rowanseed.core.geometry.shape import Mark, PieceShape
 from rowanseed.core.lengths import both
-from rowanseed.core.making import fit_pieces
+from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.joins import suggest_seams
-from rowanseed.core.pattern.model import Mark, Pattern, PieceShape, Seam, SeamSide
+from rowanseed.core.pattern.model import Pattern, Seam, SeamSide
+from rowanseed.core.pattern.seamwalk import walk
 from rowanseed.formats.walk_svg import walk_svg
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other

@@ -7,7 +7,7 @@ from typing import Literal
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.fit.ease import Look
-from rowanseed.core.lay.yardage import STEP_MM, Step
+from rowanseed.core.reckon.buying import STEP_MM, BuyingStep
 from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
 from rowanseed.store import db
@@ -17,7 +17,7 @@ from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/settings", include_in_schema=False)
 UNITS: tuple[Literal["cm", "in"], ...] = ("cm", "in")
-STEPS: tuple[Step, ...] = tuple(STEP_MM)
+STEPS: tuple[BuyingStep, ...] = tuple(STEP_MM)
 
 
 @router.get("", name="settings")

@@ -6,7 +6,7 @@ import io
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.shops import Shop, say_money
-from rowanseed.core.lay.yardage import length_to_buy
+from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.shopping import AISLES, ListLine, Wanted, from_notion, shopping_list, total
 from rowanseed.store import db, makes, stash
 from rowanseed.web.deps import Home, Household, now, page, see_other

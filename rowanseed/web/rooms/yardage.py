@@ -11,10 +11,11 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.model import Lay, LayRequest
-from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.lengths import format_length
-from rowanseed.core.making import fingerprint, roles_of
+from rowanseed.core.make.lay_requests import fingerprint
+from rowanseed.core.make.pieces import roles_of
 from rowanseed.core.pattern.model import Role
+from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.yardage_table import (
     CLASS_WORDS,
     CLASSES,

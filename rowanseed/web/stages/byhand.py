@@ -14,13 +14,13 @@ from rowanseed.core.lay.demand import Pose
 from rowanseed.core.lay.model import Lay, LayRequest
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD
 from rowanseed.core.lengths import MM_PER
-from rowanseed.core.making import fingerprint
+from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.store import db, drafts, makes
 from rowanseed.web.deps import Home, Jobs, now, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.makeview import MakeView, RoleView
-from rowanseed.web.printview import endings, fold_of, garment_print
+from rowanseed.web.print_placement import endings, fold_of, garment_print
 from rowanseed.web.stages.lay import job_key, keeper, place_of, titles_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay/hand", include_in_schema=False)

@@ -6,16 +6,16 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import cost, cut_length, price_of, say_money
-from rowanseed.core.concede.kinds import describe_concession
 from rowanseed.core.concede.offer import HemDepths, offers
 from rowanseed.core.concede.search import ConcedeRequest
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.engine import SPREAD_WORDS, lay
 from rowanseed.core.lay.model import LayRequest
-from rowanseed.core.lay.yardage import length_to_buy
 from rowanseed.core.lengths import Length, both, format_length
-from rowanseed.core.making import laid_together, lay_request
-from rowanseed.core.plan import Trim
+from rowanseed.core.make.concessions import describe_concession
+from rowanseed.core.make.lay_requests import laid_together, lay_request
+from rowanseed.core.make.plan import Trim
+from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.yardage_table import widths_for
 from rowanseed.store import cloths, db, makes, stash
 from rowanseed.web.deps import Home, Household, Jobs, page, see_other

@@ -4,12 +4,13 @@ from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.concede.kinds import HEM_KINDS, KINDS, Concession, describe_concession
 from rowanseed.core.concede.offer import HemDepths, offers
 from rowanseed.core.concede.search import Conceded, ConcedeRequest, Trial, request_with
 from rowanseed.core.concede.sizes import SizesFound, SizesRequest
 from rowanseed.core.lay.engine import SPREAD_WORDS
-from rowanseed.core.making import altered_pattern, fingerprint
+from rowanseed.core.make.concessions import HEM_KINDS, KINDS, Concession, describe_concession
+from rowanseed.core.make.lay_requests import fingerprint
+from rowanseed.core.make.pieces import altered_pattern
 from rowanseed.core.pattern.model import Role
 from rowanseed.jobs.pool import Job
 from rowanseed.store import db, makes, patterns

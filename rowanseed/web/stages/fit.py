@@ -7,11 +7,12 @@ from typing import Literal, get_args
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.fit.ease import ZONES, Zone, key_zone
+from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between
+from rowanseed.core.fit.ease import key_zone
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
-from rowanseed.core.fit.weigh import SCHOOL_REASONS, Between
-from rowanseed.core.plan import Plan
+from rowanseed.core.garment_kinds import ZONES, Zone
+from rowanseed.core.make.plan import MakePlan
 from rowanseed.store import db, fitnotes, makes
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.fitview import SCHOOLS, Fitting, changes, fitting, proposals, refusal, seam_rows, stack, top_of
@@ -260,6 +261,6 @@ async def answer(request: Request, home: Home, make_id: int, note_id: int) -> Re
 def _keep(request: Request, home: Household, view: MakeView, form: Form, **changed: object) -> Response:
     """Keep the plan with these parts changed, and go back to the alterations."""
     with db.write(home.conn):
-        plan: Plan = replace(view.make.plan, **changed)  # type: ignore[arg-type]
+        plan: MakePlan = replace(view.make.plan, **changed)  # type: ignore[arg-type]
         makes.put_plan(home.conn, view.make.id, form.version() or view.make.version, plan)
     return see_other(request, f"/makes/{view.make.id}/fit#alterations")

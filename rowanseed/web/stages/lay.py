@@ -14,9 +14,9 @@ from rowanseed.core.lay.finish import how_to_spread
 from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest, Locked, Placement
 from rowanseed.core.lay.offcuts import Offcut, offcuts
 from rowanseed.core.lay.reading import PieceReading, read_lay
-from rowanseed.core.lay.yardage import Buy
 from rowanseed.core.lengths import Length, Unit, format_length, parse_length
-from rowanseed.core.making import fingerprint
+from rowanseed.core.make.lay_requests import fingerprint
+from rowanseed.core.reckon.buying import Buy
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.photo import as_data
 from rowanseed.formats.svg import LayDrawing
@@ -25,7 +25,7 @@ from rowanseed.store import cloths, db, drafts, makes, photos
 from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
-from rowanseed.web.printview import fold_of
+from rowanseed.web.print_placement import fold_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
 SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)

@@ -10,7 +10,7 @@ from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.makeview import MakeView, RoleView
-from rowanseed.web.printview import endings, garment_print
+from rowanseed.web.print_placement import endings, garment_print
 
 router = APIRouter(prefix="/makes/{make_id}/lay/print", include_in_schema=False)
 

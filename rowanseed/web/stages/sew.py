@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.making import features_of
+from rowanseed.core.make.sewing import features_of
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.order import OrderFinding, check_order, place_changes, runs
 from rowanseed.formats.sewing import library

@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import PRINT_KINDS, Print
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.prints import PRINT_KINDS, Print
 
 # Tossed, plain and two-way prints may lie either way up; one-way prints, motifs, borders and uneven bars may not
 # (common practice, no source).

@@ -3,10 +3,11 @@
 import pytest
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prepare import Square, preparation, shrinkage, washable
+from rowanseed.core.cloth.prepare import preparation, washable
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.reckon.shrinkage import MarkedSquare, shrinkage
 
 
 def cloth(**facts):
@@ -45,12 +46,12 @@ def test_the_square_is_marked_before_anything_shrinks_and_silk_is_never_torn():
 
 
 def test_shrinkage_along_and_across_and_what_cannot_be():
-    assert shrinkage(Square(250, 250, 242.5, 247.5)) == (0.03, 0.01)
-    assert shrinkage(Square(250, 250, 251, 250)) == (0.0, 0.0)
+    assert shrinkage(MarkedSquare(250, 250, 242.5, 247.5)) == (0.03, 0.01)
+    assert shrinkage(MarkedSquare(250, 250, 251, 250)) == (0.0, 0.0)
     with pytest.raises(ReckonError, match="Measure again"):
-        shrinkage(Square(250, 250, 25, 250))
+        shrinkage(MarkedSquare(250, 250, 25, 250))
     with pytest.raises(ReckonError, match="all four"):
-        shrinkage(Square(250, 0, 250, 250))
+        shrinkage(MarkedSquare(250, 0, 250, 250))
 
 
 def test_a_cloth_is_found_by_what_is_needed_of_it():

@@ -6,15 +6,16 @@ import pytest
 from shapely import Polygon
 
 from rowanseed.core.concede.change import conceded_pattern, facing_strip
-from rowanseed.core.concede.kinds import Concession, conceded_features, describe_concession
 from rowanseed.core.concede.offer import HemDepths, offers
 from rowanseed.core.concede.split import join_across, open_the_fold
 from rowanseed.core.errors import AlterationError
+from rowanseed.core.geometry.shape import Notch, PieceShape
 from rowanseed.core.lay.model import LayCloth
-from rowanseed.core.making import girths_of
-from rowanseed.core.pattern.model import Notch, Pattern, Piece, PieceShape
+from rowanseed.core.make.concessions import Concession, conceded_features, describe_concession
+from rowanseed.core.make.pieces import girths_of
+from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import Garment
+from rowanseed.core.sew.model import SewnGarment
 from rowanseed.core.sew.order import sequence
 from rowanseed.demo import overshirt, trousers
 from rowanseed.formats.sewing import library
@@ -122,11 +123,11 @@ def test_what_is_given_up_becomes_steps_in_their_place():
         [Concession("seam", ("1",)), Concession("join", ("8",)), Concession("face-hem", ("1",), 30)]
     )
     base = {"sleeve": "set-in", "collar": "two-piece", "front": "band", **features}
-    steps = [s.operation.id for s in sequence(library(), Garment(base, frozenset()), lambda op: {})]
+    steps = [s.operation.id for s in sequence(library(), SewnGarment(base, frozenset()), lambda op: {})]
     assert steps.index("sew-centre-seam") < steps.index("press-centre-seam") < steps.index("sew-shoulders")
     assert steps.index("join-parts") < steps.index("press-joins") < steps.index("sew-front-bands")
     assert steps.index("sew-hem-facing") < steps.index("press-hem-facing") < steps.index("sew-hem")
-    without = {op.id for op, _ in operations_for(library(), complete(library(), Garment({}, frozenset())))}
+    without = {op.id for op, _ in operations_for(library(), complete(library(), SewnGarment({}, frozenset())))}
     assert not without & {"sew-centre-seam", "join-parts", "sew-hem-facing"}
 
 

@@ -5,13 +5,14 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.concede.kinds import Concession
 from rowanseed.core.concede.search import ConcedeRequest, ConcedeWatch, concede, request_with
 from rowanseed.core.concede.sizes import SizesRequest, sizes_that_fit
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
-from rowanseed.core.plan import Plan
+from rowanseed.core.make.concessions import Concession
+from rowanseed.core.make.plan import MakePlan
+from rowanseed.core.pattern.model import Pattern, Piece
 
 
 def block(length, width, fold=False, edges=None):
@@ -21,7 +22,7 @@ def block(length, width, fold=False, edges=None):
 
 def asked(pieces, cloth, allowed, size="M"):
     pattern = Pattern("Test", pieces=tuple(pieces))
-    return ConcedeRequest(pattern, "A", "self", (size,), cloth, Plan(gap_mm=0.0, effort="quick"), tuple(allowed))
+    return ConcedeRequest(pattern, "A", "self", (size,), cloth, MakePlan(gap_mm=0.0, effort="quick"), tuple(allowed))
 
 
 def cloth(width, length):

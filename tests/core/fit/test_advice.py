@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 
 from rowanseed.core.errors import AdviceError
 from rowanseed.core.fit.advice import size_advice
+from rowanseed.core.fit.chart_comparison import AdviceRequest, uses_high_bust
 from rowanseed.core.fit.ease import LOOKS, Look, ease_for_look, key_zone, least_wearing, look_of, wanted_ease
 from rowanseed.core.fit.scale import SizeRow
-from rowanseed.core.fit.weigh import AdviceRequest, uses_high_bust
 
 IN = 25.4
 

@@ -12,8 +12,9 @@ from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.kinds import KINDS, Alteration, describe
 from rowanseed.core.fit.reshape import change_length
-from rowanseed.core.fit.seamwalk import AlterPiece, seam_line, walk_findings
-from rowanseed.core.pattern.model import PieceShape, Seam
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.pattern.model import Seam
+from rowanseed.core.pattern.seamwalk import AlterPiece, walk_findings
 from rowanseed.demo import overshirt, trousers, waistcoat
 
 # A straight panel of 400 x 200 and one that tapers from 200 to 140, their long edges named.
@@ -230,16 +231,16 @@ def test_an_alteration_says_itself_in_words():
 
 
 def test_the_seam_line_lies_an_allowance_inside_and_on_the_fold_not_at_all():
-    assert set(seam_line(STRAIGHT, 15.0)) == {(15, 15), (385, 15), (385, 185), (15, 185)}
+    assert set(replace(STRAIGHT, allowance_mm=15.0).seam_line) == {(15, 15), (385, 15), (385, 185), (15, 185)}
     folded = replace(STRAIGHT, fold_edge=((0, 0), (400, 0)))
-    assert set(seam_line(folded, 15.0)) == {(15, 0), (385, 0), (385, 185), (15, 185)}
+    assert set(replace(folded, allowance_mm=15.0).seam_line) == {(15, 0), (385, 0), (385, 185), (15, 185)}
 
 
 def test_the_seam_line_of_a_curve_is_shapelys_inner_offset():
     circle = tuple(
         (300 + 200 * math.cos(2 * math.pi * k / 90), 200 * math.sin(2 * math.pi * k / 90)) for k in range(90)
     )
-    line = Polygon(seam_line(PieceShape(circle), 15.0))
+    line = Polygon(PieceShape(circle, allowance_mm=15.0).seam_line)
     assert line.exterior.hausdorff_distance(Polygon(circle).buffer(-15.0, join_style="mitre").exterior) < 0.05
 
 

@@ -9,9 +9,9 @@ from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.alter import seam_walk
 from rowanseed.core.fit.blend import blend, blend_label, is_blend
 from rowanseed.core.fit.reshape import change_length
-from rowanseed.core.fit.seamwalk import AlterPiece, walk_findings
-from rowanseed.core.making import blended_pattern, needed_sizes
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.make.pieces import blended_pattern, needed_sizes
+from rowanseed.core.pattern.seamwalk import AlterPiece, walk_findings
 from rowanseed.demo import overshirt, trousers
 
 

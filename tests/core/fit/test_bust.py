@@ -10,8 +10,9 @@ from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.fit.seamwalk import AlterPiece, edge_points, path_length, walk_findings
-from rowanseed.core.pattern.model import Line, Mark, PieceShape
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import Line, Mark, PieceShape
+from rowanseed.core.pattern.seamwalk import AlterPiece, walk_findings
 from rowanseed.demo import overshirt, waistcoat
 
 # Half a front, centre at y = 0: shoulder to 140, a straight armhole down to (200, 240), a straight side to a hem at 500.

@@ -4,8 +4,9 @@ from dataclasses import replace
 
 import pytest
 
-from rowanseed.core.fit.finished import eases, finished_girths, width_at
-from rowanseed.core.pattern.model import Line, Piece, PieceShape
+from rowanseed.core.fit.finished_measurements import eases, finished_girths, width_at
+from rowanseed.core.geometry.shape import Line, PieceShape
+from rowanseed.core.pattern.model import Piece
 from rowanseed.demo import overshirt, trousers, waistcoat
 
 PANEL = PieceShape(
@@ -16,9 +17,9 @@ PANEL = PieceShape(
 def test_a_width_is_measured_between_the_seam_lines():
     # At x = 200 the panel runs from 0 to 250; the slanting side takes 15 mm across its own direction: 15 / cos.
     slant = (400**2 + 100**2) ** 0.5 / 400
-    assert width_at(PANEL, 200.0, 15.0) == pytest.approx(250 - 15 - 15 * slant)
-    assert width_at(PANEL, 200.0, 0.0) == pytest.approx(250)
-    assert width_at(PANEL, 900.0, 15.0) is None
+    assert width_at(replace(PANEL, allowance_mm=15.0), 200.0) == pytest.approx(250 - 15 - 15 * slant)
+    assert width_at(PANEL, 200.0) == pytest.approx(250)
+    assert width_at(PANEL, 900.0) is None
 
 
 def test_a_fold_loses_no_allowance_and_counts_twice():
@@ -30,9 +31,9 @@ def test_a_fold_loses_no_allowance_and_counts_twice():
 def test_darts_are_folded_away_and_what_lies_beyond_the_centre_front_does_not_count():
     darted = replace(PANEL, lines=(Line("dart", ((0, 100), (300, 110), (0, 120))),))
     # The dart narrows from 20 mm at x = 0 to nothing at 300: a third of it is left at 200.
-    assert width_at(darted, 200.0, 0.0) == pytest.approx(250 - 20 / 3)
+    assert width_at(darted, 200.0) == pytest.approx(250 - 20 / 3)
     overlapped = replace(PANEL, lines=(Line("centre front", ((0, 20), (400, 20))),))
-    assert width_at(overlapped, 200.0, 0.0) == pytest.approx(230)
+    assert width_at(overlapped, 200.0) == pytest.approx(230)
 
 
 def test_a_limb_is_measured_round_one_of_two():

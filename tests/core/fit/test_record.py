@@ -4,11 +4,11 @@ import pytest
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import alter
-from rowanseed.core.fit.finished import finished_girths
+from rowanseed.core.fit.finished_measurements import finished_girths
 from rowanseed.core.fit.kinds import KINDS
 from rowanseed.core.fit.record import PLACES, FitNote, propose
-from rowanseed.core.fit.seamwalk import AlterPiece
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat
 
 

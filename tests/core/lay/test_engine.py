@@ -4,12 +4,12 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.errors import LayError
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayPiece, Match
 from rowanseed.core.lay.watch import LayWatch
+from rowanseed.core.prints import Print
 from tests.core.lay.pieces import SHIRT, fold_piece, rect, request, wedge
 
 

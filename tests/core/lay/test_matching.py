@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Centre, LayCloth, LayPiece, LayRequest, Match
-from rowanseed.core.lay.phases import fold_axis, gap_between
+from rowanseed.core.lay.print_alignment import fold_axis, gap_between
+from rowanseed.core.prints import Print
 
 FRONT = ((0.0, 0.0), (420.0, 10.0), (430.0, 240.0), (180.0, 260.0), (0.0, 150.0))
 BACK = ((0.0, 0.0), (450.0, 0.0), (450.0, 230.0), (170.0, 240.0), (0.0, 140.0))

@@ -6,7 +6,7 @@ import pytest
 
 from rowanseed.core.lay.demand import items_for
 from rowanseed.core.lay.model import LayPiece
-from rowanseed.core.lay.nest import EFFORT_STEPS, PLANS, Watch, solve
+from rowanseed.core.lay.nest import BUDGETS, EFFORT_STEPS, Watch, solve
 from tests.core.lay.pieces import SHIRT, rect, wedge
 
 
@@ -65,4 +65,4 @@ def test_a_stop_before_anything_is_drawn_still_gives_a_lay():
 
 def test_each_effort_begins_with_the_lighter_ones_and_works_more():
     assert EFFORT_STEPS["best"] == ("quick", "good", "best") and EFFORT_STEPS["good"] == ("quick", "good")
-    assert PLANS["quick"].work < PLANS["good"].work < PLANS["best"].work
+    assert BUDGETS["quick"].work < BUDGETS["good"].work < BUDGETS["best"].work

@@ -3,10 +3,10 @@
 import pytest
 from shapely import Polygon
 
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest, Match
 from rowanseed.core.lay.on_cloth import cut_pieces, lane_origin
+from rowanseed.core.prints import Print
 from tests.core.lay.test_matching import BACK_MARKS, FRONT_MARKS, PIECES
 
 PLAID = Print("plaid", True, 100.0, 100.0)

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowanseed.core.errors import LayError
-from rowanseed.core.lay.yardage import STEP_MM, Shrinkage, length_to_buy
+from rowanseed.core.reckon.buying import STEP_MM, Shrinkage, length_to_buy
 
 
 def test_lay_and_straightening_over_what_shrinkage_leaves_up_to_the_step():

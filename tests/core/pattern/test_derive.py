@@ -4,9 +4,9 @@ import pytest
 from shapely import Polygon
 
 from rowanseed.core.errors import ShapeError
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.derive.layers import band, block, interfacing, panel
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
-from rowanseed.core.pattern.model import PieceShape
 from rowanseed.demo import overshirt, waistcoat
 
 IN = 25.4

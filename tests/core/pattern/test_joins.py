@@ -2,8 +2,9 @@
 
 from dataclasses import replace
 
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.joins import suggest_seams
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape
+from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.demo import overshirt
 
 FRONT = PieceShape(((0, 0), (400, 0), (400, 200), (0, 200)), edges={"side": (2, 3), "shoulder": (3, 0)})

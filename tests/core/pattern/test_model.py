@@ -3,7 +3,9 @@
 import pytest
 
 from rowanseed.core.errors import OutlineError
-from rowanseed.core.pattern.model import Pattern, Piece, PieceShape, View, refuse_bad_outline
+from rowanseed.core.geometry.outline import refuse_bad_outline
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.pattern.model import Pattern, Piece, View
 
 SQUARE = PieceShape(((0, 0), (100, 0), (100, 60), (0, 60)))
 PATTERN = Pattern(

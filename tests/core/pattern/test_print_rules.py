@@ -2,9 +2,10 @@
 
 import pytest
 
-from rowanseed.core.cloth.prints import Bar, Print, mirror_axis
-from rowanseed.core.pattern.model import Piece, PieceShape, Seam
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.pattern.print_rules import print_rules
+from rowanseed.core.prints import Bar, Print, mirror_axis
 from rowanseed.demo import overshirt, trousers
 
 PLAID = Print("plaid", True, 120.0, 120.0)
@@ -86,9 +87,9 @@ def test_a_border_runs_along_the_hem_of_pieces_cut_crosswise_only():
     border = Print("border", True)
     skirt = PieceShape(((0, 0), (600, 0), (600, 400), (0, 400)), edges={"hem": (1, 2)})
     lengthwise, crosswise = (Piece("1", "Skirt", 2, grain=g, shapes={"M": skirt}) for g in ("lengthwise", "crosswise"))
-    (no,) = print_rules({"1": (lengthwise, skirt)}, [], border)
+    (no,) = print_rules({"1": (lengthwise, lengthwise.shapes["M"])}, [], border)
     assert not no.possible and "crosswise" in no.why
-    (yes,) = print_rules({"1": (crosswise, skirt)}, [], border)
+    (yes,) = print_rules({"1": (crosswise, crosswise.shapes["M"])}, [], border)
     assert yes.possible and yes.by_default and yes.marks[0].at[0] == 585.0
 
 
@@ -97,8 +98,10 @@ def test_right_and_left_meet_at_a_centre_seam_and_make_a_chevron_on_the_bias():
     seam = Seam(("1", "centre"), ("1", "centre"))
     for grain, word in (("lengthwise", "along it and across it"), ("bias", "chevron")):
         piece = Piece("1", "Skirt", 2, mirrored=True, grain=grain, shapes={"M": half})
-        rule = next(r for r in print_rules({"1": (piece, half)}, [seam], PLAID) if r.key.startswith("seam"))
+        rule = next(
+            r for r in print_rules({"1": (piece, piece.shapes["M"])}, [seam], PLAID) if r.key.startswith("seam")
+        )
         assert rule.possible and rule.across_too and word in rule.why
         assert rule.marks[0].at == rule.marks[1].at == (585.0, 15.0)
     tube = Seam(("1", "centre"), ("1", "hem"))
-    assert not [r for r in print_rules({"1": (piece, half)}, [tube], PLAID) if r.key.startswith("seam")]
+    assert not [r for r in print_rules({"1": (piece, piece.shapes["M"])}, [tube], PLAID) if r.key.startswith("seam")]

@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.fewest import fewest_changes
 from rowanseed.core.sew.model import PLACES, Need, Operation, Step
 from rowanseed.core.sew.order import arrange, runs, step_for_piece
+from rowanseed.core.sew.place_changes import fewest_changes
 
 
 def item(name, place, *needs, phase="flat"):

@@ -7,10 +7,10 @@ import random
 
 import pytest
 
-from rowanseed.core.sew.fewest import fewest_changes
 from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import BY_HAND, Cloth, Garment
+from rowanseed.core.sew.model import BY_HAND, ClothTraits, SewnGarment
 from rowanseed.core.sew.order import arrange, check_order, place_changes, sequence
+from rowanseed.core.sew.place_changes import fewest_changes
 from tests.core.sew.test_library import LIBRARY, random_garment
 
 OVERLOCKER = frozenset({"overlocker"})
@@ -18,12 +18,12 @@ OVERLOCKER = frozenset({"overlocker"})
 GARMENTS = {
     "apron": (
         {"pocket": "patch", "closure": "ties", "hem": "double"},
-        Cloth(),
+        ClothTraits(),
         ["mark-pieces make-patch-pockets sew-patch-pockets sew-side-seams press-side-seams sew-hem final-press"],
     ),
     "A-line skirt": (
         {"shaping": "darts", "closure": "invisible-zip", "waist": "facing", "interfacing": "fusible", "hem": "blind"},
-        Cloth(),
+        ClothTraits(),
         [
             "staystitch-waist sew-darts press-darts insert-invisible-zip close-zip-seam",
             "insert-invisible-zip face-waist try-length",
@@ -33,7 +33,7 @@ GARMENTS = {
     ),
     "pleated skirt": (
         {"shaping": "pleats", "closure": "lapped-zip", "waist": "band", "interfacing": "fusible"},
-        Cloth(),
+        ClothTraits(),
         [
             "baste-pleats press-pleats attach-waistband try-length sew-hem",
             "baste-pleats sew-side-seams press-side-seams attach-waistband",
@@ -51,7 +51,7 @@ GARMENTS = {
             "interfacing": "fusible",
             "shaping": "darts",
         },
-        Cloth(),
+        ClothTraits(),
         [
             "staystitch-neck sew-shoulders press-shoulders sew-neck-facing",
             "press-darts join-waist-seam",
@@ -61,7 +61,7 @@ GARMENTS = {
     ),
     "V-neck tee": (
         {"neck": "band", "neck-shape": "v", "sleeve": "set-in", "cuff": "hem", "hem": "twin-needle"},
-        Cloth(knit=True),
+        ClothTraits(knit=True),
         [
             "sample-knit sew-shoulders",
             "tape-knit-shoulders sew-shoulders press-shoulders sew-neck-band",
@@ -82,7 +82,7 @@ GARMENTS = {
             "interfacing": "fusible",
             "topstitching": "edges",
         },
-        Cloth(),
+        ClothTraits(),
         [
             "reinforce-sleeve-slit cut-sleeve-slit sew-sleeve-placket sew-side-seams sew-cuffs",
             "set-sleeves-flat sew-side-seams",
@@ -92,7 +92,7 @@ GARMENTS = {
     ),
     "raglan sweatshirt": (
         {"neck": "band", "sleeve": "raglan", "cuff": "knit-band", "waist": "knit-band", "hem": "none"},
-        Cloth(knit=True),
+        ClothTraits(knit=True),
         [
             "sew-raglan-seams press-raglan-seams sew-neck-band final-press",
             "press-raglan-seams sew-side-seams press-side-seams sew-knit-cuffs",
@@ -109,7 +109,7 @@ GARMENTS = {
             "interfacing": "fusible",
             "trouser-crease": "pressed",
         },
-        Cloth(),
+        ClothTraits(),
         [
             "stay-slant-edge sew-slant-facing close-slant-bags sew-side-seams",
             "sew-fly-seam sew-fly-facing insert-fly-zip topstitch-fly sew-inseams",
@@ -131,7 +131,7 @@ GARMENTS = {
             "panels": "princess",
             "hem": "none",
         },
-        Cloth("heavy"),
+        ClothTraits("heavy"),
         [
             "test-fuse fuse-interfacing press-roll-line make-notched-collar join-notched-collar",
             "join-notched-collar press-collar-notch set-two-piece-sleeves",
@@ -151,7 +151,7 @@ GARMENTS = {
             "closure": "snaps",
             "interfacing": "fusible",
         },
-        Cloth("heavy", piled=True),
+        ClothTraits("heavy", piled=True),
         [
             "sew-hood press-hood join-hood attach-hood set-two-piece-sleeves join-lining-edges",
             "press-front-facings sew-snaps final-press",
@@ -159,12 +159,12 @@ GARMENTS = {
     ),
     "strapless bodice": (
         {"panels": "princess", "boning": "channels", "closure": "invisible-zip", "lining": "free", "hem": "none"},
-        Cloth(),
+        ClothTraits(),
         ["sew-princess-seams press-princess-seams sew-boning-channels insert-boning sew-strapless-edge final-press"],
     ),
     "child's shirred dress": (
         {"shirring": "panel", "closure": "ties", "hem": "double", "wearer": "child"},
-        Cloth("light"),
+        ClothTraits("light"),
         ["sample-shirring mark-shirring sew-shirring steam-shirring sew-side-seams sew-hem final-press count-pins"],
     ),
 }
@@ -172,7 +172,7 @@ GARMENTS = {
 
 def garment(name, tools=OVERLOCKER, **schools):
     features, cloth, _ = GARMENTS[name]
-    return Garment(features, tools, schools, cloth)
+    return SewnGarment(features, tools, schools, cloth)
 
 
 def order_of(found):
@@ -262,7 +262,7 @@ def fewest_by_trying_all(todo):
     {"neck": "facing", "hem": "none", "seam-finish": "none"},
 ])  # fmt: skip
 def test_the_order_has_the_fewest_changes_that_trying_every_order_finds(features):
-    todo = operations_for(LIBRARY, complete(LIBRARY, Garment(features)))
+    todo = operations_for(LIBRARY, complete(LIBRARY, SewnGarment(features)))
     assert len(todo) <= 22
     found = fewest_changes(todo)
     assert found.proved and found.changes == fewest_by_trying_all(todo) == changes(arrange(todo))
@@ -272,7 +272,7 @@ def test_no_order_is_more_than_a_tenth_above_the_proven_least_on_any_garment():
     rng = random.Random(11)
     garments = [garment(name) for name in GARMENTS] + [random_garment(rng) for _ in range(120)]
     for one in garments:
-        one = Garment(one.features, one.tools, {**one.schools, "order": "least-walking"}, one.cloth)
+        one = SewnGarment(one.features, one.tools, {**one.schools, "order": "least-walking"}, one.cloth)
         todo = operations_for(LIBRARY, complete(LIBRARY, one))
         least = fewest_changes(todo)
         steps = sequence(LIBRARY, one, lambda op: {})
@@ -308,7 +308,7 @@ def test_every_school_changes_steps_their_order_or_their_words(school):
         told = []
         for choice in choices[:2]:
             schools = {**base.schools, school: choice}
-            one = Garment(base.features, base.tools, schools, base.cloth)
+            one = SewnGarment(base.features, base.tools, schools, base.cloth)
             facts = Facts(schools=schools)
             steps = sequence(LIBRARY, one, lambda op, facts=facts: numbers_for(op, facts))
             told.append([(s.operation.id, tuple(s.numbers.values())) for s in steps])

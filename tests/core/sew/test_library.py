@@ -6,7 +6,7 @@ import pytest
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.garment import complete, holds, operations_for
-from rowanseed.core.sew.model import TOOLS, Cloth, Garment, Operation
+from rowanseed.core.sew.model import TOOLS, ClothTraits, Operation, SewnGarment
 from rowanseed.core.sew.numbers import SUMS
 from rowanseed.core.sew.order import arrange
 from rowanseed.formats.sewing import OperationEntry, library
@@ -41,7 +41,7 @@ def test_an_operations_conditions_name_known_features_schools_and_tools(op):
             assert name.removeprefix("tool:") in TOOLS
             continue
         if name.startswith("cloth:"):
-            assert name.removeprefix("cloth:") in Cloth.__dataclass_fields__
+            assert name.removeprefix("cloth:") in ClothTraits.__dataclass_fields__
             continue
         known = schools[name.removeprefix("school:")] if name.startswith("school:") else features[name]
         assert set(choices.split("|")) <= set(known), condition
@@ -74,8 +74,8 @@ def random_garment(rng):
     features = {f.name: rng.choice(f.choices)[0] for f in LIBRARY.features}
     schools = {s.name: rng.choice(s.choices)[0] for s in LIBRARY.schools}
     facts = {fact: rng.random() < 0.3 for fact in ("knit", "piled", "slippery", "ravels", "sheer", "loose", "fur")}
-    cloth = Cloth(rng.choice(("light", "medium", "heavy")), **facts)
-    return Garment(features, frozenset(rng.sample(TOOLS, rng.randint(0, len(TOOLS)))), schools, cloth)
+    cloth = ClothTraits(rng.choice(("light", "medium", "heavy")), **facts)
+    return SewnGarment(features, frozenset(rng.sample(TOOLS, rng.randint(0, len(TOOLS)))), schools, cloth)
 
 
 def test_hot_sharp_and_small_things_carry_their_caution():
@@ -90,7 +90,7 @@ def test_hot_sharp_and_small_things_carry_their_caution():
 
 
 def test_conditions_are_read_as_written():
-    garment = Garment({"neck": "facing"}, frozenset({"overlocker"}), {"facing-roll": "leave"})
+    garment = SewnGarment({"neck": "facing"}, frozenset({"overlocker"}), {"facing-roll": "leave"})
     assert holds("neck=facing|band", garment) and not holds("neck=band", garment)
     assert holds("!neck=band", garment) and holds("tool:overlocker", garment) and not holds("!tool:overlocker", garment)
     assert holds("school:facing-roll=leave", garment)
@@ -99,9 +99,9 @@ def test_conditions_are_read_as_written():
 @pytest.mark.parametrize(
     "garment",
     [
-        Garment({"cape": "long"}),
-        Garment({"neck": "ruff"}),
-        Garment({}, schools={"facing-roll": "glue"}),
+        SewnGarment({"cape": "long"}),
+        SewnGarment({"neck": "ruff"}),
+        SewnGarment({}, schools={"facing-roll": "glue"}),
     ],
 )
 def test_an_unknown_feature_choice_or_school_is_refused(garment):

@@ -3,7 +3,7 @@
 import pytest
 
 from rowanseed.core.pattern.quick import draw_quick
-from rowanseed.core.sew.model import Cloth
+from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.numbers import Facts, cap_and_armhole, numbers_for
 from rowanseed.core.sew.settings import machine_settings
 from rowanseed.demo import overshirt
@@ -64,10 +64,10 @@ def test_every_operations_numbers_can_be_said_without_knowing_the_pieces():
 @pytest.mark.parametrize(
     ("cloth", "needle", "stitch"),
     [
-        (Cloth(), "80/12 universal", "2.5 mm"),
-        (Cloth("heavy", piled=True), "100/16 universal", "3.5 mm"),
-        (Cloth("light", slippery=True), "70/10 microtex", "2.0 mm"),
-        (Cloth(knit=True), "80/12 ballpoint", "narrow zigzag, 2.5 mm long"),
+        (ClothTraits(), "80/12 universal", "2.5 mm"),
+        (ClothTraits("heavy", piled=True), "100/16 universal", "3.5 mm"),
+        (ClothTraits("light", slippery=True), "70/10 microtex", "2.0 mm"),
+        (ClothTraits(knit=True), "80/12 ballpoint", "narrow zigzag, 2.5 mm long"),
     ],
 )
 def test_needle_and_stitch_follow_the_cloth(cloth, needle, stitch):
@@ -76,7 +76,7 @@ def test_needle_and_stitch_follow_the_cloth(cloth, needle, stitch):
 
 
 def test_thick_cloth_takes_the_walking_foot_and_pile_is_hardly_pressed():
-    assert machine_settings(BY_ID["sew-side-seams"], Cloth(piled=True))["foot"] == "walking foot"
-    assert "pile" in machine_settings(BY_ID["press-side-seams"], Cloth(piled=True))
-    assert machine_settings(BY_ID["mark-pieces"], Cloth()) == {}
-    assert "waves" in machine_settings(BY_ID["finish-raw-edges"], Cloth(knit=True))["differential"]
+    assert machine_settings(BY_ID["sew-side-seams"], ClothTraits(piled=True))["foot"] == "walking foot"
+    assert "pile" in machine_settings(BY_ID["press-side-seams"], ClothTraits(piled=True))
+    assert machine_settings(BY_ID["mark-pieces"], ClothTraits()) == {}
+    assert "waves" in machine_settings(BY_ID["finish-raw-edges"], ClothTraits(knit=True))["differential"]

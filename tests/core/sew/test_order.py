@@ -5,7 +5,7 @@ import random
 import pytest
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.model import Garment
+from rowanseed.core.sew.model import SewnGarment
 from rowanseed.core.sew.order import check_order, place_changes, sequence
 from rowanseed.formats.sewing import library
 from tests.core.sew.test_library import LIBRARY, random_garment
@@ -28,7 +28,7 @@ DRESS = {
 
 
 def order(features, tools=OVERLOCKER, **schools):
-    return [s.operation.id for s in sequence(LIBRARY, Garment(features, tools, schools), lambda op: {})]
+    return [s.operation.id for s in sequence(LIBRARY, SewnGarment(features, tools, schools), lambda op: {})]
 
 
 def before(features, first, second, **schools):
@@ -106,7 +106,7 @@ def in_library_order(steps):
 def test_the_order_walks_no_more_than_one_without_thought_and_mostly_less():
     saved = []
     for features in (SHIRT, SKIRT, TROUSERS, WAISTCOAT, DRESS):
-        steps = sequence(LIBRARY, Garment(features, OVERLOCKER), lambda op: {})
+        steps = sequence(LIBRARY, SewnGarment(features, OVERLOCKER), lambda op: {})
         saved.append(place_changes(in_library_order(steps)) - place_changes(steps))
     assert min(saved) >= 0 and sum(saved) >= 10, saved
 
@@ -130,7 +130,7 @@ def test_a_step_done_too_early_is_answered_with_what_goes_wrong(features, early,
     steps = order(features)
     steps.remove(early)
     steps.insert(steps.index(need), early)
-    found = [f for f in check_order(library(), Garment(features, OVERLOCKER), steps) if f.step == early]
+    found = [f for f in check_order(library(), SewnGarment(features, OVERLOCKER), steps) if f.step == early]
     assert found and all(f.code == "too-early" and f.level == "stop" for f in found)
     assert any(len(f.text) > 40 for f in found)
 
@@ -138,13 +138,13 @@ def test_a_step_done_too_early_is_answered_with_what_goes_wrong(features, early,
 def test_steps_left_out_doubled_and_foreign_are_named():
     steps = order(SKIRT)
     wrong = [*steps[1:], steps[2], "sew-wings"]
-    found = {(f.code, f.step) for f in check_order(LIBRARY, Garment(SKIRT, OVERLOCKER), wrong)}
+    found = {(f.code, f.step) for f in check_order(LIBRARY, SewnGarment(SKIRT, OVERLOCKER), wrong)}
     assert found == {("left-out", steps[0]), ("done-twice", steps[2]), ("not-in-garment", "sew-wings")}
 
 
 def test_sittings_keep_to_their_minutes_where_a_step_is_not_longer_itself():
     for minutes in (30, 60, 120):
-        steps = sequence(LIBRARY, Garment(SHIRT, OVERLOCKER), lambda op: {}, minutes)
+        steps = sequence(LIBRARY, SewnGarment(SHIRT, OVERLOCKER), lambda op: {}, minutes)
         spent: dict[int, list[int]] = {}
         for step in steps:
             spent.setdefault(step.sitting, []).append(step.operation.minutes)
@@ -154,4 +154,4 @@ def test_sittings_keep_to_their_minutes_where_a_step_is_not_longer_itself():
 
 def test_an_unknown_feature_is_refused_by_the_check_too():
     with pytest.raises(FeatureError):
-        check_order(LIBRARY, Garment({"cape": "long"}), [])
+        check_order(LIBRARY, SewnGarment({"cape": "long"}), [])

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import complete, operations_for, without_tools
-from rowanseed.core.sew.model import Cloth, Garment
+from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import check_order, sequence
 from rowanseed.core.sew.settings import machine_settings, to_put_back, to_set, usual_settings
@@ -23,7 +23,9 @@ DAY = date(2026, 12, 1)
 
 
 def known(features):
-    return [op for op, _ in operations_for(LIBRARY, complete(LIBRARY, Garment(features, frozenset({"overlocker"}))))]
+    return [
+        op for op, _ in operations_for(LIBRARY, complete(LIBRARY, SewnGarment(features, frozenset({"overlocker"}))))
+    ]
 
 
 @pytest.mark.parametrize(
@@ -67,7 +69,7 @@ def test_numbers_are_taken_off_and_other_views_steps_are_borrowed():
 
 
 def test_a_sheet_that_hems_before_the_length_is_tried_is_named_and_may_be_kept():
-    garment = Garment(SKIRT, frozenset({"overlocker"}))
+    garment = SewnGarment(SKIRT, frozenset({"overlocker"}))
     lines = read_sheet("Sew darts\nBlind hem the skirt\nInsert invisible zip\nAttach waistband", {}, "A")
     matched = offers(LIBRARY, garment, lines, {})
     assert [o.chosen for o in matched] == ["sew-darts", "blind-hem", "insert-invisible-zip", "attach-waistband"]
@@ -84,7 +86,7 @@ def test_a_sheet_that_hems_before_the_length_is_tried_is_named_and_may_be_kept()
 
 
 def evenings(features, given, done=frozenset(), **more):
-    steps = sequence(LIBRARY, Garment(features, frozenset({"overlocker"})), lambda op: {})
+    steps = sequence(LIBRARY, SewnGarment(features, frozenset({"overlocker"})), lambda op: {})
     return steps, plan_evenings(steps, given, done, DAY, **more)
 
 
@@ -119,7 +121,7 @@ def test_what_is_done_is_left_out_and_past_evenings_too():
 
 def test_what_is_set_for_a_step_is_put_back_after_it():
     by_id = {op.id: op for op in LIBRARY.operations}
-    cloth = Cloth("medium")
+    cloth = ClothTraits("medium")
     usual = usual_settings(cloth)
     gather = machine_settings(by_id["gather-waist"], cloth)
     assert ("stitch", "2.5 mm", "4.5 mm, loose upper tension") in to_set(usual, gather)
@@ -130,13 +132,13 @@ def test_what_is_set_for_a_step_is_put_back_after_it():
 
 
 def test_missing_tools_say_what_takes_their_place():
-    changed = {tool: (instead, would) for tool, instead, would in without_tools(LIBRARY, Garment(SHIRT))}
+    changed = {tool: (instead, would) for tool, instead, would in without_tools(LIBRARY, SewnGarment(SHIRT))}
     assert "Zigzag the raw edges of all pieces" in changed["overlocker"][0]
     assert "Overlock the raw edges of all pieces" in changed["overlocker"][1]
-    skirt = {tool: instead for tool, instead, _ in without_tools(LIBRARY, Garment(SKIRT))}
+    skirt = {tool: instead for tool, instead, _ in without_tools(LIBRARY, SewnGarment(SKIRT))}
     assert any("by hand" in way for way in skirt["blind-hem-foot"])
-    place = {s.operation.id: s.operation.place for s in sequence(LIBRARY, Garment(SKIRT), lambda op: {})}
-    with_foot = Garment(SKIRT, frozenset({"blind-hem-foot"}))
+    place = {s.operation.id: s.operation.place for s in sequence(LIBRARY, SewnGarment(SKIRT), lambda op: {})}
+    with_foot = SewnGarment(SKIRT, frozenset({"blind-hem-foot"}))
     assert place["blind-hem"] == "hand"
     assert {s.operation.id: s.operation.place for s in sequence(LIBRARY, with_foot, lambda op: {})}[
         "blind-hem"
@@ -175,7 +177,7 @@ def test_any_text_is_read_as_a_sheet(text, others):
 @settings(max_examples=40, deadline=None)
 @given(st.lists(st.sampled_from(sorted(op.id for op in known(DRESS))), max_size=30))
 def test_any_order_of_a_sheet_is_completed_and_what_is_early_is_told(order):
-    garment = Garment(DRESS, frozenset({"overlocker"}))
+    garment = SewnGarment(DRESS, frozenset({"overlocker"}))
     both = compare(LIBRARY, garment, order)
     every = {op.id for op in known(DRESS)}
     assert set(both.order) == every and len(both.order) == len(every)
@@ -201,7 +203,7 @@ def test_whatever_the_evenings_every_step_comes_once_and_what_waits_waits(given_
 
 
 def test_the_pattern_s_own_order_decides_where_walking_does_not():
-    garment = Garment(SHIRT, frozenset({"overlocker"}))
+    garment = SewnGarment(SHIRT, frozenset({"overlocker"}))
     plain = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
     liked = [
         "sew-front-bands",

@@ -7,8 +7,8 @@ from shapely import Polygon, box
 from shapely.geometry import JOIN_STYLE
 
 from rowanseed.core.errors import ShapeError
-from rowanseed.core.lay.model import Outline
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.reckon.seams import band_width, panel_length
 
 Allowance = Literal["all", "outer-off", "none"]

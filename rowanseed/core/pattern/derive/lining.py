@@ -15,9 +15,9 @@ from shapely.geometry import MultiPolygon
 from shapely.ops import unary_union
 
 from rowanseed.core.errors import ShapeError
-from rowanseed.core.fit.seamwalk import edge_points
-from rowanseed.core.lay.model import Outline, Point
-from rowanseed.core.pattern.model import Line, PieceShape
+from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.geometry.shape import Line, PieceShape
+from rowanseed.core.geometry.types import Outline, Point
 
 IN = 25.4
 SEWN_LONGER_MM = 0.5 * IN
@@ -164,7 +164,16 @@ def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> Piece
         raise ShapeError("The facing covers this whole piece: nothing is left to line.", "facing")
     outline = tuple((round(float(x), 2), round(float(y), 2)) for x, y in rest.simplify(0.15).exterior.coords[:-1])
     return PieceShape(
-        outline, _fold_of(outline, made), made.grainline, (), (), made.lines, _edges_of(outline, made), made.levels
+        outline,
+        _fold_of(outline, made),
+        made.grainline,
+        (),
+        (),
+        made.lines,
+        _edges_of(outline, made),
+        made.levels,
+        made.allowance_mm,
+        made.allowances,
     )
 
 

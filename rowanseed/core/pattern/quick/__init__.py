@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 
 from rowanseed.core.errors import LengthError, ShapeError
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import Unit, parse_length
-from rowanseed.core.pattern.model import PieceShape
 from rowanseed.core.pattern.quick import bodice, flat, legs
 from rowanseed.core.pattern.quick.build import Measure, QuickShape, Walk
 

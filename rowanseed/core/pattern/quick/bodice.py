@@ -1,7 +1,7 @@
 """Quick shapes of the upper body: bodice halves, sleeve, yoke, collars."""
 
-from rowanseed.core.lay.model import Point, Segment
-from rowanseed.core.pattern.model import Line, Notch, PieceShape
+from rowanseed.core.geometry.shape import Line, Notch, PieceShape
+from rowanseed.core.geometry.types import Point, Segment
 from rowanseed.core.pattern.quick.build import Measure, Measures, QuickShape, Walk, need, side_of
 
 

@@ -5,8 +5,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from rowanseed.core.errors import OutlineError, ShapeError
-from rowanseed.core.lay.model import Outline, Point, Segment
-from rowanseed.core.pattern.model import Line, Notch, PieceShape, refuse_bad_outline
+from rowanseed.core.geometry.outline import refuse_bad_outline
+from rowanseed.core.geometry.shape import Line, Notch, PieceShape
+from rowanseed.core.geometry.types import Outline, Point, Segment
 
 Measures = Mapping[str, float]
 CURVE_POINTS = 14

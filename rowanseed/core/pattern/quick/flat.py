@@ -2,7 +2,7 @@
 
 import math
 
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.quick.build import Measure, Measures, QuickShape, Walk, need
 
 LENGTH = Measure("length", "Length along the grain arrow", "60 cm")

@@ -1,7 +1,7 @@
 """Quick shapes of the lower body: trouser front and back."""
 
-from rowanseed.core.lay.model import Point
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.quick.build import Measure, Measures, QuickShape, Walk, need
 
 

@@ -8,11 +8,13 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from rowanseed.core.lay.model import Outline, Point
-from rowanseed.core.pattern.model import Piece, PieceShape
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Outline
+from rowanseed.core.pattern.model import Piece
 
 LIMBS = frozenset({"upper_arm", "wrist", "thigh", "knee"})  # girths of one of two alike
 CENTRE_FRONT = "centre front"
+
 LEAST_SLOPE = 0.5  # an edge crossing flatter than this is not a seam at the level
 
 
@@ -41,9 +43,8 @@ def finished_girths(pieces: Iterable[tuple[Piece, PieceShape]]) -> dict[str, Gir
     """
     parts: dict[str, list[Across]] = {}
     for piece, shape in pieces:
-        allowance = piece.allowance_mm if piece.allowance_included else 0.0
         for level, x in shape.levels.items():
-            width = width_at(shape, x, allowance)
+            width = width_at(shape, x)
             if width is None:
                 continue
             times = piece.cut * (2 if shape.fold_edge else 1) / (2 if level in LIMBS else 1)
@@ -51,13 +52,13 @@ def finished_girths(pieces: Iterable[tuple[Piece, PieceShape]]) -> dict[str, Gir
     return {level: Girth(sum(a.mm * a.times for a in own), tuple(own)) for level, own in parts.items()}
 
 
-def width_at(shape: PieceShape, x: float, allowance_mm: float) -> float | None:
+def width_at(shape: PieceShape, x: float) -> float | None:
     """A piece's width between its seam lines at a level, mm, less darts; None where the level misses the piece."""
     xs = [p[0] for p in shape.outline]
     inside = min(max(x, min(xs) + 0.05), max(xs) - 0.05)
-    if abs(inside - x) > max(allowance_mm, 1.0):
+    if abs(inside - x) > max(*shape.side_allowances, 1.0):
         return None
-    crossings = sorted(_crossings(shape, inside, allowance_mm))
+    crossings = sorted(_crossings(shape, inside))
     if len(crossings) < 2:
         return None
     low, high = crossings[0], crossings[-1]
@@ -68,22 +69,18 @@ def width_at(shape: PieceShape, x: float, allowance_mm: float) -> float | None:
     return max(0.0, end - start - sum(_dart_width(line.points, inside) for line in shape.lines if line.kind == "dart"))
 
 
-def _crossings(shape: PieceShape, x: float, allowance_mm: float) -> list[tuple[float, float]]:
-    """Where the outline crosses the level: (y, how far in across the grain the seam line lies)."""
+def _crossings(shape: PieceShape, x: float) -> list[tuple[float, float]]:
+    """Where the cutting line crosses the level: (y, how far in across the grain the seam line of that side lies).
+
+    A level at the underarm is measured along the side, whose seam line begins an allowance further down.
+    """
     found = []
     points = shape.outline
-    for a, b in zip(points, (*points[1:], points[0]), strict=True):
-        if (a[0] > x) == (b[0] > x):
-            continue
-        y = a[1] + (x - a[0]) / (b[0] - a[0]) * (b[1] - a[1])
-        slope = abs(b[0] - a[0]) / math.dist(a, b)
-        inset = 0.0 if _on_fold(shape, a) and _on_fold(shape, b) else allowance_mm / max(slope, LEAST_SLOPE)
-        found.append((y, inset))
+    for a, b, allowance in zip(points, (*points[1:], points[0]), shape.side_allowances, strict=True):
+        if (a[0] > x) != (b[0] > x):
+            slope = abs(b[0] - a[0]) / math.dist(a, b)
+            found.append((a[1] + (x - a[0]) / (b[0] - a[0]) * (b[1] - a[1]), allowance / max(slope, LEAST_SLOPE)))
     return found
-
-
-def _on_fold(shape: PieceShape, point: Point) -> bool:
-    return shape.fold_edge is not None and abs(point[1] - shape.fold_edge[0][1]) < 0.05
 
 
 def _centre_front(shape: PieceShape, x: float) -> float | None:

@@ -9,13 +9,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import AlterationError
+from rowanseed.core.fit.edge_changes import EDGE_MARGIN_MM, altered_shape, edge_of, line_across
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.fit.moves import EDGE_MARGIN_MM, edge_of, line_across, moved
 from rowanseed.core.fit.reshape import change_length, change_width
-from rowanseed.core.fit.seamwalk import TOLERANCE_MM, AlterPiece, Walker, edge_points, walk
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
-from rowanseed.core.pattern.model import PieceShape, Seam, SeamSide
+from rowanseed.core.pattern.model import Seam, SeamSide
+from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, AlterPiece, Walker, walk
 
 LEAST_MM = 0.5
 WORTH_MM = 1.5  # a smaller change of a seam is not carried on: it is lost in cutting
@@ -170,7 +172,7 @@ def _move_edges(change: Change) -> None:
     """An edge moved on its piece and on the piece it is sewn to, so that the seam still meets."""
     alteration = change.alteration
     piece, edge = change.known[alteration.piece], alteration.at_edge
-    change.put(piece.id, moved(alteration, piece, edge, alteration.at_mm))
+    change.put(piece.id, altered_shape(alteration, piece, edge, alteration.at_mm))
     if alteration.kind in ("bust", "bust-dartless", "upper-arm"):
         return  # what joins is made to meet below
     if alteration.kind == "crotch":
@@ -185,7 +187,7 @@ def _move_edges(change: Change) -> None:
         if alteration.at_mm is not None:
             met = same_distance(piece, edge, alteration.at_mm, change.known[other], theirs)
         own = change.known[other]
-        change.put(other, moved(alteration, own, theirs, met))
+        change.put(other, altered_shape(alteration, own, theirs, met))
 
 
 def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
@@ -195,7 +197,7 @@ def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
         if own is None or other in change.changed or edge not in own.shape.edges or not _meets(piece.shape, mine, edge):
             continue
         if change.follow(other, f"its {theirs} is sewn to the {mine} of piece {piece.id}, which begins at the crotch"):
-            change.put(other, moved(change.alteration, own, edge, None))
+            change.put(other, altered_shape(change.alteration, own, edge, None))
 
 
 def _meets(shape: PieceShape, edge: str, other: str) -> bool:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rowanseed.core.lay.model import Point
+from rowanseed.core.geometry.types import Point
 
 
 @dataclass(frozen=True)

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.model import Lay
 from rowanseed.core.lay.on_cloth import cut_pieces
-from rowanseed.core.lay.phases import fold_axis, matched_across
-from rowanseed.core.making import kept_rules, rules_of
+from rowanseed.core.lay.print_alignment import fold_axis, matched_across
+from rowanseed.core.make.lay_requests import kept_rules, rules_of
 from rowanseed.core.pattern.print_rules import PrintRule
 from rowanseed.formats.preview_svg import Preview
 from rowanseed.web.makeview import MakeView, RoleView

@@ -5,11 +5,11 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Literal
 
-from rowanseed.core.concede.kinds import Concession
-from rowanseed.core.fit.ease import Zone
+from rowanseed.core.fit.chart_comparison import Between, School
 from rowanseed.core.fit.kinds import Alteration
-from rowanseed.core.fit.weigh import Between, School
+from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lay.model import AskedSpread, Effort, Locked
+from rowanseed.core.make.concessions import Concession
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ class Trim:
 
 
 @dataclass(frozen=True)
-class Plan:
+class MakePlan:
     """A make's choices. Empty mappings and None mean: as the pattern, the settings or the default say.
 
     `order`: step ids as the user put them, empty for the program's own order. `zones`: garment id to zone to size, where a

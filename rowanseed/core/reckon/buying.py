@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from rowanseed.core.errors import LayError
+from rowanseed.core.errors import LayError, ReckonError
 from rowanseed.core.lengths import format_length
 
-Step = Literal["1/8 yd", "10 cm"]
-STEP_MM: dict[Step, float] = {"1/8 yd": 114.3, "10 cm": 100.0}
+BuyingStep = Literal["1/8 yd", "10 cm"]
+STEP_MM: dict[BuyingStep, float] = {"1/8 yd": 114.3, "10 cm": 100.0}
 
 
 @dataclass(frozen=True)
@@ -27,13 +27,14 @@ class Shrinkage:
 
 @dataclass(frozen=True)
 class Buy:
-    """A length to buy, in mm and as the shop writes it."""
+    """A length to buy, in mm up to the step and as the shop writes it; `needed_mm`: before it is brought up to a step."""
 
     mm: float
     text: str
+    needed_mm: float = 0.0
 
 
-def length_to_buy(lay_mm: float, shrink_along: float, straighten_mm: float, step: Step) -> Buy:
+def length_to_buy(lay_mm: float, shrink_along: float, straighten_mm: float, step: BuyingStep) -> Buy:
     """(lay + loss in straightening) / (1 - shrinkage along), up to the seller's step.
 
     Source: common practice, no published source.
@@ -41,6 +42,8 @@ def length_to_buy(lay_mm: float, shrink_along: float, straighten_mm: float, step
     >>> length_to_buy(2000, 0.03, 50.8, "10 cm").text
     '2.20 m'
     """
+    if not 0 <= shrink_along < 0.5:
+        raise ReckonError("Shrinkage lies from 0 to under 50 %.", "shrinkage")
     needed = (lay_mm + straighten_mm) / (1.0 - shrink_along)
     mm = math.ceil(needed / STEP_MM[step] - 1e-9) * STEP_MM[step]
-    return Buy(mm, format_length(mm, "yd" if step == "1/8 yd" else "m"))
+    return Buy(mm, format_length(mm, "yd" if step == "1/8 yd" else "m"), needed)

@@ -6,30 +6,24 @@ import pytest
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.fit.advice import size_advice
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.making import (
-    Wearer,
-    advice_request,
-    cut_cards,
-    features_of,
-    fingerprint,
-    is_symmetrical,
-    lay_piece,
-    lay_request,
-    roles_of,
-    sized_pieces,
-)
+from rowanseed.core.make.advice import Wearer, advice_request
+from rowanseed.core.make.cutting import cut_cards
+from rowanseed.core.make.lay_requests import fingerprint, is_symmetrical, lay_piece, lay_request
+from rowanseed.core.make.pieces import roles_of, sized_pieces
+from rowanseed.core.make.plan import MakePlan
+from rowanseed.core.make.sewing import features_of
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.pattern.quick import draw_quick
-from rowanseed.core.plan import Plan
 from rowanseed.demo import overshirt, waistcoat
 
 SHIRT, VEST = overshirt.pattern(), waistcoat.pattern()
 CLOTH = Cloth(
     "C", parse_length("150 cm"), parse_length("1 cm"), parse_length("3 m"), shrink_along=0.1, shrink_across=0.05
 )
-QUICK = Plan(effort="quick")
+QUICK = MakePlan(effort="quick")
 
 
 def test_the_roles_of_a_view_are_its_cloths_shell_first():
@@ -69,11 +63,14 @@ def test_a_symmetrical_piece_cut_twice_is_cut_double_on_the_fold():
     assert lay_piece(sized[0]).mirrored
 
 
-def test_an_allowance_that_is_not_included_is_asked_for():
-    sized, _ = sized_pieces(VEST, "A", "self", ["M"])
-    assert lay_piece(sized[0]).allowance_mm == 0
-    bare = replace(sized[0], piece=replace(sized[0].piece, allowance_included=False, allowance_mm=12.0))
-    assert lay_piece(bare).allowance_mm == 12.0
+def test_a_piece_drawn_without_allowance_is_laid_with_it():
+    drawn = PieceShape(((0, 0), (0, 100), (300, 100), (300, 0)), fold_edge=((0, 0), (300, 0)))
+    bare = Piece("1", "Front", 1, allowance_included=False, allowance_mm=12.0, shapes={"M": drawn})
+    sized, _ = sized_pieces(replace(VEST, pieces=(bare,)), "A", "self", ["M"])
+    laid = lay_piece(sized[0])
+    # 12 mm beyond the head, the foot and the outer side, none at the fold
+    assert set(laid.outline) == {(-12, 0), (-12, 112), (312, 112), (312, 0)} and laid.allowance_mm == 0
+    assert laid.fold_edge == ((-12, 0), (312, 0)) and sized[0].shape.seam_line == drawn.outline
 
 
 def test_the_fingerprint_changes_with_anything_the_lay_must_fit_and_not_with_how_it_is_sought():
@@ -85,7 +82,9 @@ def test_the_fingerprint_changes_with_anything_the_lay_must_fit_and_not_with_how
         lay_request(pieces, replace(CLOTH, width=parse_length("140 cm")), QUICK),
         lay_request(pieces, CLOTH, replace(QUICK, gap_mm=5.0)),
     ]
-    assert fingerprint(asked) == fingerprint(lay_request(pieces, CLOTH, Plan("chart", effort="best", spread="single")))
+    assert fingerprint(asked) == fingerprint(
+        lay_request(pieces, CLOTH, MakePlan("chart", effort="best", spread="single"))
+    )
     assert len({fingerprint(r) for r in [asked, *others]}) == 4
 
 
@@ -102,10 +101,10 @@ def test_the_cards_yield_exactly_what_the_pattern_asks_for():
 
 def test_the_advice_is_asked_by_the_garments_key_measurement():
     body = {"bust": parse_length("38 in"), "hip": parse_length("39 3/4 in")}
-    assert size_advice(advice_request(SHIRT, Wearer(body), Plan())).size == "16"
-    assert size_advice(advice_request(SHIRT, Wearer(body), Plan(key="hip"))).size == "14"  # 39 1/2 in the chart
+    assert size_advice(advice_request(SHIRT, Wearer(body), MakePlan())).size == "16"
+    assert size_advice(advice_request(SHIRT, Wearer(body), MakePlan(key="hip"))).size == "14"  # 39 1/2 in the chart
 
 
 def test_a_make_may_change_what_its_garment_has():
-    assert features_of(SHIRT, "A", Plan())["pocket"] == "patch"
-    assert features_of(SHIRT, "A", Plan(features={"pocket": "none"}))["pocket"] == "none"
+    assert features_of(SHIRT, "A", MakePlan())["pocket"] == "patch"
+    assert features_of(SHIRT, "A", MakePlan(features={"pocket": "none"}))["pocket"] == "none"

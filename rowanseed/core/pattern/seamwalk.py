@@ -2,31 +2,32 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
-
-import numpy as np
-import numpy.typing as npt
+from dataclasses import InitVar, dataclass, replace
 
 from rowanseed.core.errors import AlterationError, Finding
-from rowanseed.core.fit.nearest import Nearest, nearest
-from rowanseed.core.lay.model import Outline, Point
+from rowanseed.core.geometry.nearest import Nearest, nearest
+from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.shape import ON_EDGE_MM, PieceShape
+from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lengths import both
-from rowanseed.core.pattern.model import PieceShape, Seam, SeamSide
+from rowanseed.core.pattern.model import Seam, SeamSide
 
-Places = npt.NDArray[np.float64]  # n x 2, mm
 TOLERANCE_MM = 2.0  # a smaller difference is lost in cutting; common practice, no source
-ON_EDGE_MM = 4.0  # a notch within this of an edge lies on it
-MITRE = 4.0  # a sharp corner of the seam line stays within this many allowances of the cutting line's
 
 
 @dataclass(frozen=True)
 class AlterPiece:
-    """A piece that may be altered and walked; the allowance lies inside its outline, mm."""
+    """A piece that may be altered and walked. `allowance_mm`: inside the outline, where the shape itself does not say."""
 
     id: str
     shape: PieceShape
     same_as: str = ""
-    allowance_mm: float = 0.0
+    allowance_mm: InitVar[float] = 0.0
+
+    def __post_init__(self, allowance_mm: float) -> None:
+        """Give the shape its allowance where it does not say one."""
+        if self.shape.allowance_mm is None and allowance_mm:
+            object.__setattr__(self, "shape", replace(self.shape, allowance_mm=allowance_mm))
 
 
 @dataclass(frozen=True)
@@ -78,91 +79,23 @@ class WalkedSeam:
         return max((abs(p - q) - abs(self.seam.meant_mm) for p, q in self.notch_pairs), default=0.0)
 
 
-def edge_points(outline: Outline, edge: tuple[int, int]) -> list[Point]:
-    """The points of an edge in outline order, from its point i to its point j, going round past the end."""
-    first, last = edge
-    n = len(outline)
-    count = (last - first) % n
-    return [outline[(first + k) % n] for k in range(count + 1)]
-
-
-def path_length(points: Sequence[Point]) -> float:
-    """Length of a line through points, mm."""
-    return sum(math.dist(a, b) for a, b in zip(points, points[1:]))
-
-
-def seam_line(shape: PieceShape, allowance_mm: float) -> Outline:
-    """The seam line inside a cutting line, point for point: each side moved in by the allowance, none at the fold."""
-    if allowance_mm <= 0:
-        return shape.outline
-    points = np.array(shape.outline)
-    after = _next(points)
-    sides = after - points
-    sizes = np.hypot(sides[:, 0], sides[:, 1])
-    along = sides / np.where(sizes > 0, sizes, 1.0)[:, None]
-    area = float(np.sum(points[:, 0] * after[:, 1] - points[:, 1] * after[:, 0]))
-    inward = np.column_stack((-along[:, 1], along[:, 0])) * (1.0 if area > 0 else -1.0)
-    moved = points + inward * _allowances(shape, points, allowance_mm)[:, None]
-    return tuple(map(tuple, _corners(points, moved, along, allowance_mm).tolist()))
-
-
-def _allowances(shape: PieceShape, points: Places, allowance_mm: float) -> Places:
-    """The allowance of each side: none where it lies on the fold."""
-    if shape.fold_edge is None:
-        return np.full(len(points), allowance_mm)
-    on_fold = np.abs(points[:, 1] - shape.fold_edge[0][1]) < 0.05
-    return np.where(on_fold & np.append(on_fold[1:], on_fold[0]), 0.0, allowance_mm)
-
-
-def _next(points: Places) -> Places:
-    """Each point's next one, round the outline."""
-    return np.concatenate((points[1:], points[:1]))
-
-
-def _before(points: Places) -> Places:
-    """Each point's last one, round the outline."""
-    return np.concatenate((points[-1:], points[:-1]))
-
-
-def _corners(
-    points: Places,
-    moved: Places,
-    along: Places,
-    allowance_mm: float,
-) -> Places:
-    """Where the moved sides meet; near-straight corners take the foot on the next side, sharp ones are held near."""
-    before, u = _before(moved), _before(along)
-    cross = u[:, 0] * along[:, 1] - u[:, 1] * along[:, 0]
-    straight = np.abs(cross) < 1e-3
-    gap = moved - before
-    t = (gap[:, 0] * along[:, 1] - gap[:, 1] * along[:, 0]) / np.where(straight, 1.0, cross)
-    foot = moved + np.sum((points - moved) * along, axis=1)[:, None] * along
-    met = np.where(straight[:, None], foot, before + t[:, None] * u)
-    far = np.hypot(*(met - points).T)
-    share = np.minimum(1.0, MITRE * allowance_mm / np.maximum(far, 1e-9))
-    return np.where(straight[:, None], met, points + share[:, None] * (met - points))
-
-
 class Walker:
     """Measures edges on the seam line; what was measured on a shape is kept as long as the walker is."""
 
     def __init__(self) -> None:
-        self._lines: dict[int, tuple[PieceShape, float, Outline]] = {}
-        self._lengths: dict[tuple[int, float, str], float] = {}
-        self._notches: dict[tuple[int, float, str], list[tuple[int, float]]] = {}
+        self._held: dict[int, PieceShape] = {}  # keeps a shape alive, so that its id stays its own
+        self._lengths: dict[tuple[int, str], float] = {}
+        self._notches: dict[tuple[int, str], list[tuple[int, float]]] = {}
 
     def line(self, piece: AlterPiece) -> Outline:
         """A piece's seam line."""
-        held = self._lines.get(id(piece.shape))
-        if held is None or held[0] is not piece.shape or held[1] != piece.allowance_mm:
-            held = (piece.shape, piece.allowance_mm, seam_line(piece.shape, piece.allowance_mm))
-            self._lines[id(piece.shape)] = held  # which also keeps the shape alive, so that its id stays its own
-        return held[2]
+        self._held[id(piece.shape)] = piece.shape
+        return piece.shape.seam_line
 
     def edge_mm(self, piece: AlterPiece, edge: str) -> float:
         """Length of an edge on the seam line less what its darts fold away, mm."""
         line = self.line(piece)
-        key = (id(piece.shape), piece.allowance_mm, edge)
+        key = (id(piece.shape), edge)
         if key not in self._lengths:
             place = piece.shape.edges[edge]
             folded = sum(intake for _, intake in self._darts(piece, place))
@@ -203,7 +136,8 @@ class Walker:
         """An edge's notches: their place in the shape's list, and how far from the head end on the seam line less darts."""
         if not piece.shape.notches:
             return []
-        key = (id(piece.shape), piece.allowance_mm, edge)
+        key = (id(piece.shape), edge)
+        self._held[key[0]] = piece.shape
         if key not in self._notches:
             self._notches[key] = self._find_notches(piece, edge)
         return self._notches[key]

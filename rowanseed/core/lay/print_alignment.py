@@ -10,10 +10,10 @@ Seams join a piece to the other's mirror image where both are drawn with the edg
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from rowanseed.core.cloth.prints import Print
 from rowanseed.core.lay.demand import TURNS_ONE_WAY, Item, Pose, on_fold_axis
 from rowanseed.core.lay.model import Centre, LayPiece, LayRequest, Match, Spread
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
+from rowanseed.core.prints import Print
 
 AGREE_MM = 0.8  # two ways to say where a piece stands may differ by so much; it then stands between them
 MATCHED_SPREADS: frozenset[Spread] = frozenset({"single", "lengthwise-fold"})

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rowanseed.core.errors import AdviceError
-from rowanseed.core.fit.ease import LOOKS, ZONES, Cut, Garment, Look, Zone, ease_for_look, wanted_ease
+from rowanseed.core.fit.ease import LOOKS, Look, ease_for_look, wanted_ease
 from rowanseed.core.fit.scale import Scale, SizeRow, figure, scale
+from rowanseed.core.garment_kinds import ZONES, Cut, GarmentKind, Zone
 
 School = Literal["chart", "finished", "at-least"]
 Between = Literal["larger", "blend"]
@@ -36,7 +37,7 @@ class AdviceRequest:
     between: Between = "blend"
     want_ease: Mapping[Zone, float] | None = None
     drafted_height: float | None = None
-    garment: Garment | None = None
+    garment: GarmentKind | None = None
     stretch: float = 0.0
     cut: Cut = ""
     worn_under: float = 0.0
@@ -61,7 +62,7 @@ class ZoneAdvice:
 
 
 @dataclass(frozen=True)
-class Weighed:
+class ChartComparison:
     """A request weighed: what decides, the ladders of all zones, the size and each zone's, and how it was come by."""
 
     request: AdviceRequest
@@ -88,7 +89,7 @@ class Weighed:
         return self.request.body[self.measure.replace(" ", "_")]
 
 
-def weigh(request: AdviceRequest) -> Weighed:
+def compare_with_chart(request: AdviceRequest) -> ChartComparison:
     """Find every measure on its ladder and take the size.
 
     Raises:
@@ -110,7 +111,7 @@ def weigh(request: AdviceRequest) -> Weighed:
     pair, at = scales[key].between(), chosen[key]
     if pair is not None and request.between == "larger" and request.school != "at-least":
         at = pair[1]
-    return Weighed(request, by_high_bust, key, scales, scales[key].sizes[at], pair, zones)
+    return ChartComparison(request, by_high_bust, key, scales, scales[key].sizes[at], pair, zones)
 
 
 def other_way(request: AdviceRequest) -> AdviceRequest:
@@ -118,7 +119,7 @@ def other_way(request: AdviceRequest) -> AdviceRequest:
     return replace(request, between="larger" if request.between == "blend" else "blend")
 
 
-def uses_high_bust(body: Mapping[str, float], key: Zone, garment: Garment | None) -> bool:
+def uses_high_bust(body: Mapping[str, float], key: Zone, garment: GarmentKind | None) -> bool:
     """Whether the high bust chooses the size: garments sized at the bust, full bust over 2 in larger."""
     if "bust" not in body or "high_bust" not in body or garment in ("skirt", "trousers"):
         return False

@@ -10,8 +10,9 @@ from shapely import Polygon
 from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.reshape import change_width
-from rowanseed.core.fit.seamwalk import TOLERANCE_MM, AlterPiece, Walker, walk_findings
-from rowanseed.core.pattern.model import Line, Notch, PieceShape, Seam
+from rowanseed.core.geometry.shape import Line, Notch, PieceShape
+from rowanseed.core.pattern.model import Seam
+from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, AlterPiece, Walker, walk_findings
 from rowanseed.demo import overshirt, trousers, waistcoat
 
 PANEL = PieceShape(

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from rowanseed.core.lay.finish import finished
+from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.model import Centre, Lay, LayPiece, LayRequest, Match, Placement
 from rowanseed.core.lay.one_lane import lay_one_lane
 from rowanseed.core.lay.watch import LayWatch
@@ -71,7 +71,7 @@ def lay_in_turn(request: LayRequest, watch: LayWatch) -> Lay | None:
         tuple(dict.fromkeys((*first.failed, *second.failed))),
         unmatched=tuple(sorted(own.unmet(first) | then.unmet(second))),
     )
-    return finished(lay, request)
+    return with_findings(lay, request)
 
 
 def _first_part(request: LayRequest, here: set[str], rest: set[str]) -> _Part:

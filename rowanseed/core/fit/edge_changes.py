@@ -8,9 +8,10 @@ from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.reshape import move_edge, rebuilt, subdivided
-from rowanseed.core.fit.seamwalk import AlterPiece, Walker, edge_points
-from rowanseed.core.lay.model import Point
-from rowanseed.core.pattern.model import PieceShape
+from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
 REACH_MM = 160.0  # how far a taper runs above and below its fullest place
 EDGE_MARGIN_MM = 3.0
@@ -40,13 +41,13 @@ def line_across(alteration: Alteration, piece: AlterPiece) -> float:
     return lines[0].points[0][0]
 
 
-def moved(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None) -> PieceShape:
+def altered_shape(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None) -> PieceShape:
     """The piece with an edge moved, slashed or let out as the alteration asks; `at`: the x of its place on this piece."""
     kind, by, shape = alteration.kind, alteration.by_mm, piece.shape
     if kind == "upper-arm":
         return _upper_arm(piece, by)
     if kind in ("bust", "bust-dartless"):
-        return slash_bust(shape, by, alteration.point, edge, kind == "bust", piece.allowance_mm)
+        return slash_bust(shape, by, alteration.point, edge, kind == "bust")
     if kind == "side":
         return _out(shape, edge, lambda t: by)
     points = edge_of(piece, edge)

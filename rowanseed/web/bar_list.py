@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from starlette.datastructures import FormData
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.cloth.prints import PRINT_KINDS, Bar, Print, mirror_axis
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import Unit, parse_length
+from rowanseed.core.prints import PRINT_KINDS, Bar, Print, mirror_axis
 from rowanseed.formats.print_svg import print_tile
 from rowanseed.web.forms import Form
 

@@ -1,0 +1,61 @@
+"""Cutting cards from a lay, and what to mark on each piece."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.lay.model import Lay
+from rowanseed.core.lay.reading import PieceReading, read_lay
+from rowanseed.core.make.pieces import SizedPiece
+
+
+@dataclass(frozen=True)
+class CutCard:
+    """One card at the cutting table: a piece as it lies, how many pieces of cloth it yields, what to mark and fuse."""
+
+    key: str
+    sized: SizedPiece
+    reading: PieceReading
+    yields: int
+    marks: tuple[str, ...]
+    fuse: bool
+
+    @property
+    def opened(self) -> bool:
+        """Whether half a pattern piece is cut as its whole here: drawn round, turned over on its fold edge, drawn again."""
+        return self.sized.shape.fold_edge is not None and not self.reading.placement.on_fold
+
+
+def cut_cards(role: str, lay: Lay, pieces: Sequence[SizedPiece], interfaced: set[str]) -> list[CutCard]:
+    """Cards for one lay in cutting order. `interfaced`: names of pieces that interfacing is cut for."""
+    by_id = {sized.lay_id: sized for sized in pieces}
+    cards, seen = [], dict[str, int]()
+    for reading in read_lay(lay):
+        sized = by_id.get(reading.placement.piece)
+        if sized is None:
+            continue
+        seen[sized.lay_id] = seen.get(sized.lay_id, 0) + 1
+        fold = reading.placement.on_fold
+        cards.append(
+            CutCard(
+                f"{role}:{sized.lay_id}:{seen[sized.lay_id]}",
+                sized,
+                reading,
+                1 if fold else reading.placement.layers,
+                what_to_mark(sized.shape),
+                sized.piece.name in interfaced and role == "self",
+            )
+        )
+    return cards
+
+
+def what_to_mark(shape: PieceShape) -> tuple[str, ...]:
+    """What to transfer before the tissue comes off."""
+    marks = []
+    if shape.notches:
+        marks.append(f"{len(shape.notches)} notch{'es' if len(shape.notches) > 1 else ''}")
+    if shape.fold_edge is not None:
+        marks.append("the centre, at both ends of the fold")
+    marks += [f"{line.kind} lines" for line in shape.lines]
+    marks += [mark.name for mark in shape.marks]
+    return (*marks, "the right side")
