@@ -33,7 +33,7 @@ from rowanseed.store.settings import settings
 
 PEOPLE = (
     ("Marit Lindqvale", False, "Likes room to reach.", {
-        "bust": "38 in", "high_bust": "36 1/2 in", "waist": "31 1/4 in", "hip": "40 1/2 in", "height": "171 cm",
+        "bust": "38 in", "high_bust": "36 in", "waist": "31 1/4 in", "hip": "40 1/2 in", "height": "171 cm",
         "back_waist": "16 1/2 in", "upper_arm": "12 in", "arm_length": "23 1/2 in",
     }),
     ("Oswin Tarrow", False, "", {

@@ -3,7 +3,8 @@
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Seam, View
-from rowanseed.demo.drafting import Draft, box, finished_mm
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+from rowanseed.demo.drafting import Draft, box, finished_mm, solved
 
 CHEST_CM = {"XS": 82.0, "S": 88.0, "M": 94.0, "L": 101.0, "XL": 109.0, "2XL": 118.0}
 EASE_CM = 9.0
@@ -57,7 +58,16 @@ def back(b: _Body) -> PieceShape:
 
 
 def front(b: _Body) -> PieceShape:
-    """The front, a V neck and a point at the hem."""
+    """The front, a V neck and a point at the hem; its side as long as the back's on the seam line."""
+    wanted = _side_mm(back(b))
+    return _front(b, solved(lambda foot: _side_mm(_front(b, foot)), wanted, b.length - 40.0, b.length + 40.0))
+
+
+def _side_mm(shape: PieceShape) -> float:
+    return Walker().edge_mm(AlterPiece("", shape, allowance_mm=SA), "side")
+
+
+def _front(b: _Body, foot: float) -> PieceShape:
     depth = b.scye + 12.0
     draft = (
         Draft(depth, EDGE)
@@ -65,7 +75,7 @@ def front(b: _Body) -> PieceShape:
         .to("shoulder", (40, b.shoulder - 4))
     )
     draft.through("armhole", (0.54 * b.scye, b.shoulder - 40), (0.86 * b.scye, b.quarter - 48), (b.scye, b.quarter))
-    draft.through("side", (b.scye + 150, b.quarter - 16), (b.length + 3, b.quarter + 10))
+    draft.through("side", (b.scye + 150, b.quarter - 16), (foot, b.quarter + 10))
     draft.to("hem", (b.length + 70, 44)).to("point", (b.length + 8, EDGE))
     notch = Notch((b.scye + 120, b.quarter - 13), 1)
     return draft.done(

@@ -114,6 +114,7 @@ class PieceEntry(_Part):
     same_as: str = ""
     selvage_edge: str = ""
     off_grain: Annotated[float, Field(ge=0, le=45)] = 0.0
+    follows: str = ""
 
 
 class SeamEntry(_Part):
@@ -175,6 +176,7 @@ class PatternFile(_Part):
     cut: Cut = ""
     least_stretch: Annotated[float, Field(ge=0, le=3)] = 0.0
     printed: Annotated[list[PrintedEntry], Field(max_length=400)] = []
+    cup: LengthText | None = None
 
 
 def schema() -> dict[str, Any]:
@@ -205,6 +207,7 @@ def write_pattern(pattern: Pattern) -> str:
             PrintedEntry(view=f.view, sizes=list(f.sizes), width=f.width.text, length=f.length.text, one_way=f.one_way)
             for f in pattern.printed
         ],
+        cup=pattern.cup.text if pattern.cup else None,
     )
     return json.dumps(file.model_dump(mode="json"), ensure_ascii=False, indent=1)
 
@@ -289,6 +292,7 @@ def _piece_entry(piece: Piece) -> PieceEntry:
         same_as=piece.same_as,
         selvage_edge=piece.selvage_edge,
         off_grain=piece.off_grain,
+        follows=piece.follows,
     )
 
 
@@ -327,6 +331,7 @@ def _pattern(file: PatternFile) -> Pattern:
             Printed(f.view, tuple(f.sizes), parse_length(f.width), parse_length(f.length), f.one_way)
             for f in file.printed
         ),
+        parse_length(file.cup) if file.cup else None,
     )
 
 
@@ -348,6 +353,7 @@ def _piece(entry: PieceEntry) -> Piece:
         entry.selvage_edge,
         entry.off_grain,
         {edge: parse_length(text).mm for edge, text in entry.edge_allowances.items()},
+        entry.follows,
     )
 
 

@@ -9,7 +9,7 @@ from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
 from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
-from rowanseed.core.fit.ease import LEAST_WEARING_MM
+from rowanseed.core.fit.ease import least_wearing
 from rowanseed.core.fit.kinds import Alteration, describe
 from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.garment_kinds import ZONES, Zone
@@ -160,7 +160,7 @@ def _measures(view: MakeView, label: str, person: Person | None) -> list[Measure
         own = body.get(key)
         zone: Zone | None = next((z for z in ZONES if z == key), None)
         ease = best - own.mm if best is not None and own else None
-        least = LEAST_WEARING_MM[zone] if zone else None
+        least = least_wearing(zone, 0.0, view.drawn.garment) if zone else None
         name = BY_KEY[key].label
         out.append(Measure(name, own, envelope.mm if envelope else None, pieces.mm if pieces else None, ease, least))
     return out

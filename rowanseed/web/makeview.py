@@ -29,7 +29,8 @@ from rowanseed.core.make.pieces import (
 )
 from rowanseed.core.make.sewing import features_of, sewing_facts
 from rowanseed.core.notions import Need, Notion, notions, trim_for
-from rowanseed.core.pattern.model import Pattern, Role
+from rowanseed.core.pattern.layers_behind import untied
+from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
 from rowanseed.core.reckon.buying import Buy, length_to_buy
 from rowanseed.core.reckon.catalogue import CALCULATORS
@@ -159,6 +160,19 @@ class MakeView:
     def girths(self, label: str) -> Mapping[str, Girth]:
         """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
         return girths_of(self.fitted, self.make.view, label)
+
+    def untied(self, label: str) -> list[tuple[Piece, Piece]]:
+        """Linings and facings that nothing ties to a piece changed in a size, each with the piece it most likely lies behind."""
+        if label not in self.altered:
+            return []
+        drawn = {p.number: p.shapes.get(label) for p in self.drawn.pieces}
+        changed = [p.number for p in self.fitted.pieces if p.shapes.get(label) != drawn.get(p.number)]
+        return untied(self.drawn, changed)
+
+    @property
+    def pattern_version(self) -> int:
+        """The version of the pattern, which a change of it from a make's page must name."""
+        return patterns.envelope(self.conn, self.make.pattern_id).version
 
     def walked(self, label: str) -> Sequence[WalkedSeam]:
         """The seams of a size, walked as the pieces will be cut."""

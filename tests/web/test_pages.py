@@ -348,7 +348,7 @@ def test_an_alteration_that_cannot_be_made_is_refused_and_visible(client):
 
 def test_the_three_schools_stand_side_by_side_with_their_reasons(client):
     text = client.get("/makes/2/fit").text
-    for words in ("Body chart", "Finished garment", "At least the body", "is at or above the bust"):
+    for words in ("Body chart", "Finished garment", "At least the body", "is at or above the high bust"):
         assert words in text
 
 

@@ -6,11 +6,15 @@ from dataclasses import dataclass
 
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.propagation import Change, Followed, apply
+from rowanseed.core.fit.propagation import Change, Followed, apply, layer_offset
+from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece, WalkedSeam, Walker, walk, walk_findings
 
 MOST_MM = 1000.0
+HEMS_MM = 2.0  # what is lost in cutting; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -59,6 +63,7 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
         findings += [*_left_findings(change), *_remarked_findings(change)]
     after = walk(list(known.values()), seams, walker)
     findings += walk_findings(after, before)
+    findings += hem_findings(pieces, known)
     return Altered(
         tuple(known[p.id] for p in pieces),
         tuple(f for each in followed for f in each),
@@ -72,6 +77,35 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
 def seam_walk(pieces: Sequence[AlterPiece], seams: Sequence[Seam]) -> list[WalkedSeam]:
     """Measure the seams of pieces as they are."""
     return walk(pieces, seams)
+
+
+def hem_findings(before: Sequence[AlterPiece], known: Mapping[str, AlterPiece]) -> list[Finding]:
+    """Where a layer's hem no longer lies as far from its shell's as it was drawn, both measured down from the same line.
+
+    Two hems are never compared by their widths: a lining is pleated, a facing narrow.
+    """
+    drawn = {piece.id: piece for piece in before}
+    found = []
+    for piece in before:
+        shell = drawn.get(piece.follows)
+        if shell is None or "hem" not in piece.shape.edges or "hem" not in shell.shape.edges:
+            continue
+        was = _shorter(shell.shape, piece.shape)
+        now = _shorter(known[shell.id].shape, known[piece.id].shape)
+        if abs(now - was) > HEMS_MM:
+            text = (
+                f"Piece {piece.id} lies behind piece {shell.id}: its hem was drawn {both(abs(was))} "
+                f"{'above' if was >= 0 else 'below'} the other, and lies {both(abs(now))} {'above' if now >= 0 else 'below'} it "
+                "now. Change both alike."
+            )
+            found.append(Finding("care", "hems-apart", text))
+    return found
+
+
+def _shorter(shell: PieceShape, layer: PieceShape) -> float:
+    """How much higher a layer's hem lies than its shell's, from the same line down, mm."""
+    ends = [max(x for x, _ in edge_points(s.outline, s.edges["hem"])) for s in (shell, layer)]
+    return ends[0] + layer_offset(shell, layer) - ends[1]
 
 
 def _left_findings(change: Change) -> list[Finding]:

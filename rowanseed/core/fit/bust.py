@@ -21,8 +21,10 @@ from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
 BUST_POINT = "bust point"
+SIDE_KEPT_MM = 0.05
 DART_BACK_MM = 25.0  # the dart stops about an inch short of the bust point; common practice, no source
 HINGE_SHARE = 1 / 3  # up the armhole from the underarm, about where the front notch lies; common practice
 BELOW_UNDERARM_MM = 40.0  # where the side is slashed when the bust point lies above the underarm
@@ -91,12 +93,42 @@ def slash_bust(shape: PieceShape, by: float, point: Point | None, side: str, dar
     if dart:
         return _assembled(shape, slash, _Moves(centre, turn, level, centre), old_dart, True)
     at_side = slash.points[slash.side]
-    up, out = turn(at_side)[0] - at_side[0], dy
 
-    def slid(place: Point) -> Point:
-        return (place[0] + up, place[1] + out)
+    def closed(up: float) -> PieceShape:
+        """Without a dart: the part below slid along by `up` until the side closes."""
 
-    return _assembled(shape, slash, _Moves(centre, turn, slid, _hem(slash, dx, up)), old_dart, False)
+        def slid(place: Point) -> Point:
+            return (place[0] + up, place[1] + dy)
+
+        return _assembled(shape, slash, _Moves(centre, turn, slid, _hem(slash, dx, up)), old_dart, False)
+
+    return _keeping_the_side(shape, side, closed, turn(at_side)[0] - at_side[0])
+
+
+def _keeping_the_side(shape: PieceShape, side: str, closed: Callable[[float], PieceShape], first: float) -> PieceShape:
+    """The piece slid so far that its side's seam line keeps its length; by secants from where the slash closes."""
+
+    def off(made: PieceShape) -> float:
+        return _seam_mm(made, side) - _seam_mm(shape, side)
+
+    made, before = closed(first), (first, 0.0)
+    miss = off(made)
+    at = first - miss
+    for _ in range(8):
+        if abs(miss) < SIDE_KEPT_MM:
+            return made
+        before = (before[0], miss) if before[1] == 0.0 else before
+        made = closed(at)
+        now = off(made)
+        slope = (now - before[1]) / ((at - before[0]) or 1e-9)
+        before, miss = (at, now), now
+        at -= now / slope if abs(slope) > 1e-6 else now
+    return made
+
+
+def _seam_mm(shape: PieceShape, edge: str) -> float:
+    """An edge's seam line less what the darts that open on it fold away, mm."""
+    return Walker().edge_mm(AlterPiece("", shape), edge)
 
 
 def _apex(shape: PieceShape, point: Point | None) -> Point:

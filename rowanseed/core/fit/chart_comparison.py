@@ -11,7 +11,8 @@ from rowanseed.core.garment_kinds import ZONES, Cut, GarmentKind, Zone
 
 School = Literal["chart", "finished", "at-least"]
 Between = Literal["larger", "blend"]
-FULL_BUST_MM = 50.8  # 2 in: a larger difference of full and high bust asks for a bust alteration; common practice
+BustBy = Literal["high-bust-and-cup", "high-bust"]
+CUP_MM = 50.8  # 2 in between full and high bust: the cup most patterns are drawn for; common practice, no source
 
 SCHOOL_REASONS: dict[School, str] = {
     "chart": "The pattern's body chart says which body each size was drawn for; the ease is the designer's.",
@@ -26,7 +27,8 @@ class AdviceRequest:
 
     `worn_under`: what the clothes beneath add round the body. `least_stretch`: the share of stretch the pattern asks for;
     `stretch`: the cloth's, 0 for woven. `look`: a name from `looks`, which sets the bust ease to look for. `cloth`: what takes
-    room: stiff, thick, underlined. `age`: a child's, years.
+    room: stiff, thick, underlined. `age`: a child's, years. `cup`: how much larger than the high bust the pattern is drawn for the
+    full bust to be, mm; `bust_by`: which school sizes a bust that is not so.
     """
 
     body: Mapping[str, float]
@@ -47,6 +49,8 @@ class AdviceRequest:
     cloth: tuple[str, ...] = ()
     child: bool = False
     age: float | None = None
+    cup: float = CUP_MM
+    bust_by: BustBy = "high-bust-and-cup"
 
 
 @dataclass(frozen=True)
@@ -81,12 +85,14 @@ class ChartComparison:
     @property
     def measure(self) -> str:
         """What decides, in words."""
-        return "high bust" if self.by_high_bust and self.key == "bust" else self.key
+        if not self.by_high_bust or self.key != "bust":
+            return self.key
+        return "high bust" if self.request.bust_by == "high-bust" else "high bust and the pattern's cup"
 
     @property
     def body(self) -> float:
         """The body's measure that decides, mm."""
-        return self.request.body[self.measure.replace(" ", "_")]
+        return _bust(self.request) if self.by_high_bust and self.key == "bust" else self.request.body[self.key]
 
 
 def compare_with_chart(request: AdviceRequest) -> ChartComparison:
@@ -97,7 +103,7 @@ def compare_with_chart(request: AdviceRequest) -> ChartComparison:
     """
     _refuse_unusable(request)
     key = _key(request)
-    by_high_bust = uses_high_bust(request.body, request.key, request.garment)
+    by_high_bust = uses_high_bust(request)
     wanted = _wanted(request, by_high_bust)
     scales: dict[str, Scale] = {}
     for zone in (*ZONES, "height"):
@@ -119,11 +125,21 @@ def other_way(request: AdviceRequest) -> AdviceRequest:
     return replace(request, between="larger" if request.between == "blend" else "blend")
 
 
-def uses_high_bust(body: Mapping[str, float], key: Zone, garment: GarmentKind | None) -> bool:
-    """Whether the high bust chooses the size: garments sized at the bust, full bust over 2 in larger."""
-    if "bust" not in body or "high_bust" not in body or garment in ("skirt", "trousers"):
+def uses_high_bust(request: AdviceRequest) -> bool:
+    """Whether the high bust chooses the size: wherever it is known of an adult's garment that is sized at the bust.
+
+    So it does on both sides of the pattern's cup, and no step in the body makes the size jump.
+    """
+    body = request.body
+    if "bust" not in body or "high_bust" not in body or request.garment in ("skirt", "trousers") or request.child:
         return False
-    return (garment is not None or key == "bust") and body["bust"] - body["high_bust"] > FULL_BUST_MM + 0.01
+    return request.garment is not None or request.key == "bust"
+
+
+def _bust(request: AdviceRequest) -> float:
+    """The bust to find on the chart, mm: the high bust with the pattern's cup, or, a school, the high bust itself."""
+    high = request.body["high_bust"]
+    return high + request.cup if request.bust_by == "high-bust-and-cup" else high
 
 
 def _key(request: AdviceRequest) -> str:
@@ -167,7 +183,7 @@ def _wanted(request: AdviceRequest, by_high_bust: bool) -> dict[Zone, float]:
     by_look = ease_for_look(request.look, request.garment, request.looks) if request.look else None
     if by_look is not None and "bust" not in asked:
         asked["bust"] = by_look
-    wanted = wanted_ease(request.garment, asked, request.stretch)
+    wanted = wanted_ease(request.garment, asked, request.stretch, request.body)
     key = _scale(request, _key(request), wanted, by_high_bust)
     if request.school != "finished" or key is None:
         return wanted
@@ -185,7 +201,7 @@ def _scale(request: AdviceRequest, zone: str, wanted: Mapping[Zone, float], by_h
         return None
     if zone == "height":
         return scale(request.chart, zone, request.body[zone])
-    body = request.body["high_bust"] if zone == "bust" and by_high_bust else request.body[zone]
+    body = _bust(request) if zone == "bust" and by_high_bust else request.body[zone]
     target = body + request.worn_under
     if request.school != "finished":
         return scale(request.chart, zone, target)

@@ -10,7 +10,10 @@ from dataclasses import dataclass
 from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
 
 LEAST_WEARING_MM: dict[Zone, float] = {"bust": 50.0, "waist": 15.0, "hip": 40.0}  # from memory
-OVER_CLOTHES_MM: dict[GarmentKind, float] = {"jacket": 30.0, "coat": 65.0}  # from memory: 25-40 and 60-75 more
+OVER_CLOTHES_MM: dict[GarmentKind, float] = {"jacket": 30.0, "coat": 70.0}  # from memory: 25-40 and 60-75 more
+# From memory of general handbooks: under about 12 cm at the bust a coat does not go over a jumper; loose coats have 20 to 30 cm.
+LEAST_BUST_MM: dict[GarmentKind, float] = {"jacket": 80.0, "coat": 120.0}
+VERY_LOOSE_COAT_MM = 100.0  # added where a look begins at 20 cm or more, so that a loose coat ends at 30 cm
 # What a cloth's own body takes up of the ease, round the figure; common practice, no source.
 CLOTH_TAKES_MM: dict[str, float] = {"stiff": 20.0, "thick": 25.0, "underlined": 10.0}
 
@@ -31,6 +34,8 @@ LOOKS: tuple[Look, ...] = (  # from memory
     Look("loose", 130, 200),
     Look("very loose", 200, 2000),
 )
+MODERATE_STRETCH, SWIM_STRETCH, SWIM_SHARE = 0.25, 0.60, 0.10  # from memory
+USUAL_GIRTH_MM: dict[Zone, float] = {"bust": 920.0, "waist": 740.0, "hip": 980.0}  # where no body is given
 VERY_LOOSE_MM = 40.0  # how far into the open end of the last look its middle is taken to lie
 _WANTED: dict[GarmentKind, dict[Zone, float]] = {
     "top": {"bust": 100, "waist": 90, "hip": 70},
@@ -49,10 +54,19 @@ def key_zone(garment: GarmentKind | None, cut: Cut = "") -> Zone:
     return "waist" if garment == "skirt" else "bust"
 
 
+def _over(mm: float, garment: GarmentKind | None) -> float:
+    """A look's bound with what is worn under a jacket or coat; the closest look begins at nothing all the same."""
+    if garment is None or mm <= 0:
+        return mm
+    return mm + (VERY_LOOSE_COAT_MM if garment == "coat" and 200 <= mm < 1000 else OVER_CLOTHES_MM.get(garment, 0.0))
+
+
 def look_of(bust_ease_mm: float, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> str:
     """The look that a bust ease gives, jackets and coats counted over what is worn under them."""
-    ease = bust_ease_mm - (OVER_CLOTHES_MM.get(garment, 0.0) if garment else 0.0)
-    return next((look.name for look in looks if look.low_mm <= ease < look.high_mm), "tighter than the body")
+    for look in looks:
+        if _over(look.low_mm, garment) <= bust_ease_mm < _over(look.high_mm, garment):
+            return look.name
+    return "tighter than the body"
 
 
 def ease_for_look(name: str, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> float | None:
@@ -60,21 +74,34 @@ def ease_for_look(name: str, garment: GarmentKind | None, looks: Sequence[Look] 
     look = next((look for look in looks if look.name == name), None)
     if look is None:
         return None
-    middle = (look.low_mm + look.high_mm) / 2 if look.high_mm < 1000 else look.low_mm + VERY_LOOSE_MM
-    return middle + (OVER_CLOTHES_MM.get(garment, 0.0) if garment else 0.0)
+    low, high = _over(look.low_mm, garment), _over(look.high_mm, garment)
+    return (low + high) / 2 if look.high_mm < 1000 else low + VERY_LOOSE_MM
 
 
-def wanted_ease(garment: GarmentKind | None, asked: Mapping[Zone, float], stretch: float) -> dict[Zone, float]:
-    """The ease to look for at each zone: what was asked, else a default for the garment.
+def wanted_ease(
+    garment: GarmentKind | None, asked: Mapping[Zone, float], stretch: float, body: Mapping[str, float] | None = None
+) -> dict[Zone, float]:
+    """The ease to look for at each zone, mm: what was asked, else a default for the garment.
 
-    A knit needs less, in proportion to its stretch, down to minus a tenth of the default at 100 % stretch.
+    A knit needs less the more it stretches: half of the default at a quarter of stretch, and from there down to minus a tenth of
+    the girth at 60 % and more, as swimwear and leggings are cut (from memory).
+    Args:
+        body: girths by zone, mm, that the tenth is taken of.
     """
     wanted = dict(_WANTED[garment or "top"])
-    if stretch > 0:
-        wanted = {zone: mm * max(-0.1, 1.0 - 2.0 * stretch) for zone, mm in wanted.items()}
+    for zone, mm in wanted.items():
+        if stretch <= MODERATE_STRETCH:
+            wanted[zone] = mm * (1.0 - 2.0 * stretch)
+        else:
+            share = min(1.0, (stretch - MODERATE_STRETCH) / (SWIM_STRETCH - MODERATE_STRETCH))
+            tenth = SWIM_SHARE * (body or {}).get(zone, USUAL_GIRTH_MM[zone])
+            wanted[zone] = (1.0 - share) * 0.5 * mm - share * tenth
     return {**wanted, **asked}
 
 
-def least_wearing(zone: Zone, stretch: float) -> float:
+def least_wearing(zone: Zone, stretch: float, garment: GarmentKind | None = None) -> float:
     """Least wearing ease at a zone, mm; a knit's falls with its stretch and may be negative."""
-    return LEAST_WEARING_MM[zone] - 4.0 * LEAST_WEARING_MM[zone] * stretch
+    least = LEAST_WEARING_MM[zone]
+    if zone == "bust" and garment is not None:
+        least = max(least, LEAST_BUST_MM.get(garment, 0.0))
+    return least - 4.0 * LEAST_WEARING_MM[zone] * stretch

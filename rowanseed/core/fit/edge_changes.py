@@ -4,17 +4,23 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
+from shapely import LineString, Polygon
+
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.reshape import move_edge, rebuilt, subdivided
+from rowanseed.core.fit.reshape import change_length, move_edge, rebuilt, subdivided
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
+LEAST_LOST_MM = 0.2  # of a cap's height
+STRAP_WIDER = 1.6  # where a piece is so many times wider than its strap's end, the strap is over
 REACH_MM = 160.0  # how far a taper runs above and below its fullest place
 EDGE_MARGIN_MM = 3.0
+LEAST_STRAP_MM = 40.0  # a shorter one is a shoulder
+FAR_MM = 1e5
 CAPS = ("cap", "cap back", "cap front")
 SLEEVE_SEAMS = ("front seam", "back seam")
 
@@ -35,10 +41,38 @@ def line_across(alteration: Alteration, piece: AlterPiece) -> float:
         return min(x for x, _ in edge_of(piece, alteration.at_edge)) - EDGE_MARGIN_MM + min(0.0, alteration.by_mm)
     if alteration.at_mm is not None:
         return alteration.at_mm
+    if alteration.kind == "strap":
+        return _in_the_strap(piece)
     lines = [line for line in piece.shape.lines if line.kind == "lengthen"]
-    if alteration.kind == "strap" or not lines:
-        return (min(xs) + max(xs)) / 2
-    return lines[0].points[0][0]
+    return lines[0].points[0][0] if lines else (min(xs) + max(xs)) / 2
+
+
+def _in_the_strap(piece: AlterPiece) -> float:
+    """The x half way along a strap: from the piece's top to where it begins to widen.
+
+    Raises:
+        AlterationError: the piece widens at once, or never: it has no strap that can be seen.
+    """
+    polygon = Polygon(piece.shape.outline)
+    low, _, high, _ = polygon.bounds
+    step = max(2.0, (high - low) / 200)
+    widths: list[tuple[float, float]] = []
+    for k in range(1, int((high - low) / step)):
+        x = low + k * step
+        crossed = polygon.intersection(LineString([(x, -FAR_MM), (x, FAR_MM)]))
+        # A front cut whole has two straps: the first of them tells.
+        first = crossed.geoms[0] if hasattr(crossed, "geoms") and not crossed.is_empty else crossed
+        widths.append((x, float(first.length)))
+    at_end = [w for x, w in widths if x - low <= max(25.0, 3 * step)]
+    if at_end and len(widths) == sum(1 for _, w in widths if w <= STRAP_WIDER * max(at_end)):
+        return float(low + high) / 2  # a strap that is a piece of its own
+    usual = sorted(at_end)[len(at_end) // 2] if at_end else 0.0
+    end = next((x for x, w in widths if x - low > 25.0 and w > STRAP_WIDER * usual), low)
+    if end - low < LEAST_STRAP_MM:
+        raise AlterationError(
+            "No strap can be seen at the top of this piece. Say where it is to change, from the top.", "at"
+        )
+    return float(low + end) / 2
 
 
 def altered_shape(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None) -> PieceShape:
@@ -91,7 +125,7 @@ def _out(shape: PieceShape, edge: str, profile: Callable[[float], float]) -> Pie
 
 
 def _upper_arm(piece: AlterPiece, by: float) -> PieceShape:
-    """Both seams out at the underarm, nothing at the hem; then the cap scaled down until it is as long as before."""
+    """Both seams out at the underarm, nothing at the hem; the cap lowered until it is as long as before, its height given back."""
     wide = piece.shape
     for edge in SLEEVE_SEAMS:
         points = edge_of(piece, edge)
@@ -105,16 +139,55 @@ def _upper_arm(piece: AlterPiece, by: float) -> PieceShape:
     def cap_mm(shape: PieceShape) -> float:
         return sum(walker.edge_mm(replace(piece, shape=shape), edge) for edge in caps)
 
-    wanted = cap_mm(piece.shape)
-    before, share, shape = (1.0, cap_mm(wide)), 0.95, wide
-    for _ in range(8):  # by secants: the length rises with the height
-        shape = _cap_scaled(wide, caps, min(1.8, max(0.2, share)))
-        now = cap_mm(shape)
+    lowered = _solved_cap(piece, wide, caps, cap_mm(piece.shape))
+    # The cap's lost height is given back below it, or the sleeve would be as much too short.
+    lost = min(x for x, _ in lowered.outline) - min(x for x, _ in wide.outline)
+    return change_length(lowered, _below_cap(lowered, caps), lost) if lost > LEAST_LOST_MM else lowered
+
+
+def _solved_cap(piece: AlterPiece, shape: PieceShape, caps: list[str], wanted: float) -> PieceShape:
+    """The sleeve with its cap scaled in height until its seam line is as long as wanted, mm; by secants."""
+    walker = Walker()
+
+    def cap_mm(shape: PieceShape) -> float:
+        return sum(walker.edge_mm(replace(piece, shape=shape), edge) for edge in caps)
+
+    before, share, made = (1.0, cap_mm(shape)), 0.95, shape
+    for _ in range(10):  # the length rises with the height
+        made = _cap_scaled(shape, caps, min(1.8, max(0.2, share)))
+        now = cap_mm(made)
         if abs(now - wanted) < 0.02 or now == before[1]:
             break
         slope = (now - before[1]) / (share - before[0])
         before, share = (share, now), share - (now - wanted) / slope
-    return shape
+    return made
+
+
+def cap_changed(piece: AlterPiece, by: float) -> PieceShape:
+    """A sleeve whose whole cap is one edge, made longer or shorter there by its height: its hem and seams stay as they are."""
+    return _solved_cap(piece, piece.shape, ["cap"], Walker().edge_mm(piece, "cap") + by)
+
+
+def _below_cap(shape: PieceShape, caps: list[str]) -> float:
+    """The x at which a sleeve is lengthened: its own line, else half way from the underarm to the hem."""
+    lines = [line for line in shape.lines if line.kind == "lengthen"]
+    if lines:
+        return lines[0].points[0][0]
+    underarm = max(x for edge in caps for x, _ in edge_points(shape.outline, shape.edges[edge]))
+    return (underarm + max(x for x, _ in shape.outline)) / 2
+
+
+def has_underarm(shape: PieceShape) -> bool:
+    """Whether an armhole and a side meet on a piece."""
+    if "armhole" not in shape.edges or "side" not in shape.edges:
+        return False
+    return bool(set(shape.edges["armhole"]) & set(shape.edges["side"]))
+
+
+def lower_underarm(shape: PieceShape, by: float) -> PieceShape:
+    """The armhole's lower end moved down by so much, nothing at its upper end; the side begins so much lower."""
+    underarm_last = shape.edges["armhole"][1] in shape.edges["side"]
+    return move_edge(shape, "armhole", lambda t: by * (t if underarm_last else 1 - t), 1.0, 0.0)
 
 
 def _cap_scaled(shape: PieceShape, caps: list[str], share: float) -> PieceShape:

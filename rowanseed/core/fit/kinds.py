@@ -35,7 +35,7 @@ KINDS: dict[str, AlterationKind] = {
         AlterationKind(
             "strap",
             "Longer or shorter strap",
-            "A strip let in across the strap, at its middle unless a place is given.",
+            "A strip let in across the strap, at its middle unless a place is given; where none can be seen, a place is asked for.",
             ("at",),
         ),
         AlterationKind(
@@ -51,7 +51,7 @@ KINDS: dict[str, AlterationKind] = {
         AlterationKind(
             "shoulder",
             "Take up a shoulder",
-            "The shoulder's outer end lowered, nothing at the neck.",
+            "The shoulder's outer end lowered, nothing at the neck; the underarm lowered as far: the armhole keeps its length.",
             ("edge",),
             "shoulder",
         ),
@@ -73,7 +73,8 @@ KINDS: dict[str, AlterationKind] = {
         AlterationKind(
             "upper-arm",
             "Full upper arm",
-            "Both seams let out at the underarm, fading to the hem; the cap lowered so that it still fits its armhole.",
+            "Both seams let out at the underarm, fading to the hem; the cap lowered so that it still fits its armhole, and the "
+            "sleeve lengthened below it by what the cap lost.",
             (),
         ),
         AlterationKind(

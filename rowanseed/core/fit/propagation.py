@@ -9,7 +9,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.edge_changes import EDGE_MARGIN_MM, altered_shape, edge_of, line_across
+from rowanseed.core.fit.edge_changes import (
+    EDGE_MARGIN_MM,
+    altered_shape,
+    cap_changed,
+    edge_of,
+    has_underarm,
+    line_across,
+    lower_underarm,
+)
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.reshape import change_length, change_width
 from rowanseed.core.geometry.outline import edge_points
@@ -17,7 +25,7 @@ from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import Seam, SeamSide
-from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, AlterPiece, Walker, walk
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker, tolerance, walk
 
 LEAST_MM = 0.5
 WORTH_MM = 1.5  # a smaller change of a seam is not carried on: it is lost in cutting
@@ -53,6 +61,7 @@ class Change:
     altered: set[str] = field(default_factory=set)
     strips: Counter[SeamSide] = field(default_factory=Counter)
     remarked: list[SeamSide] = field(default_factory=list)
+    lines: dict[str, float] = field(default_factory=dict)  # the x at which a strip was let in, by piece
 
     def now(self, number: str) -> AlterPiece:
         """A piece as it stands."""
@@ -101,6 +110,7 @@ def apply(
         _change_lengths(change)
     else:
         _move_edges(change)
+    take_layers_along(change)
     for _ in range(MOST_ROUNDS):
         if not _make_one_meet(change):
             break
@@ -110,6 +120,57 @@ def apply(
         if any(number in left for number, _ in seam.edges):
             meant[k] = _difference(change, seam)
     return change
+
+
+def take_layers_along(change: Change) -> None:
+    """Make the same alteration on the pieces that lie behind an altered one: linings and facings, by the same line or edge."""
+    for number in list(change.altered):
+        shell = change.known[number]
+        for piece in change.known.values():
+            if piece.follows != number or piece.id in change.changed:
+                continue
+            if not change.follow(piece.id, f"it lies behind piece {number}"):
+                continue
+            try:
+                change.put(piece.id, _layer_altered(change, shell, piece))
+            except AlterationError as error:
+                change.followed = [f for f in change.followed if f.piece != piece.id]
+                change.left.append(Followed(piece.id, f"it lies behind piece {number}, but {error.text}"))
+
+
+def _layer_altered(change: Change, shell: AlterPiece, layer: AlterPiece) -> PieceShape:
+    """A layer's shape with the alteration of its shell, at the same distance from the line that both are measured from."""
+    alteration = change.alteration
+    if alteration.piece != shell.id and alteration.kind not in ("length", "hem", "strap"):
+        alteration = replace(alteration, at_mm=None)
+    shift = layer_offset(shell.shape, layer.shape)
+    if alteration.kind in ("length", "strap"):
+        return change_length(layer.shape, change.lines[shell.id] + shift, alteration.by_mm)
+    if alteration.kind == "hem":
+        return change_length(layer.shape, line_across(alteration, layer), alteration.by_mm)
+    moved_point = replace(alteration, at_mm=None if alteration.at_mm is None else alteration.at_mm + shift)
+    shape = altered_shape(moved_point, layer, alteration.at_edge, moved_point.at_mm)
+    if alteration.kind == "shoulder" and has_underarm(shape):
+        shape = lower_underarm(shape, alteration.by_mm)
+    return shape
+
+
+def layer_offset(shell: PieceShape, layer: PieceShape) -> float:
+    """How much further down a layer's own drawing the same place lies than on its shell's, mm.
+
+    By a level that both have, else by the shoulder or the side that both have, else by their tops.
+    """
+    for level in ("waist", "bust", "hip", "upper_arm", "thigh"):
+        if level in shell.levels and level in layer.levels:
+            return layer.levels[level] - shell.levels[level]
+    for edge in ("shoulder", "armhole", "side"):
+        if edge in shell.edges and edge in layer.edges:
+            return _head(layer, edge) - _head(shell, edge)
+    return min(x for x, _ in layer.outline) - min(x for x, _ in shell.outline)
+
+
+def _head(shape: PieceShape, edge: str) -> float:
+    return min(x for x, _ in edge_points(shape.outline, shape.edges[edge]))
 
 
 def joined(piece: AlterPiece, seams: Sequence[Seam]) -> list[tuple[str, str, str]]:
@@ -134,6 +195,7 @@ def _change_lengths(change: Change) -> None:
         if number in change.changed or (because and not change.follow(number, because)):
             continue
         own = change.known[number]
+        change.lines[number] = line
         change.put(number, change_length(own.shape, line, alteration.by_mm))
         for other, edge, their_edge in joined(own, change.seams):
             if other in change.changed or other not in change.known:
@@ -148,6 +210,20 @@ def same_distance(piece: AlterPiece, edge: str, line: float, other: AlterPiece, 
     own = _down(edge_of(piece, edge))
     if not own[0][0] + EDGE_MARGIN_MM / 2 < line < own[-1][0] - EDGE_MARGIN_MM / 2:
         return None
+    return _at_distance(own, line, other, their_edge)
+
+
+def opposite(piece: AlterPiece, edge: str, line: float, other: AlterPiece, their_edge: str) -> float:
+    """The same for a place that may lie at an edge's very end, or beyond it: as far beyond on the other piece."""
+    own, theirs = _down(edge_of(piece, edge)), _down(edge_of(other, their_edge))
+    if line <= own[0][0]:
+        return theirs[0][0] + line - own[0][0]
+    if line >= own[-1][0]:
+        return theirs[-1][0] + line - own[-1][0]
+    return _at_distance(own, line, other, their_edge)
+
+
+def _at_distance(own: list[Point], line: float, other: AlterPiece, their_edge: str) -> float:
     far = 0.0
     for a, b in zip(own, own[1:]):
         if a[0] <= line <= b[0] and b[0] > a[0]:
@@ -178,6 +254,14 @@ def _move_edges(change: Change) -> None:
     if alteration.kind == "crotch":
         _both_legs(change, piece, edge)
         return
+    _partners(change, piece, edge)
+    if alteration.kind == "shoulder":
+        _lower_underarms(change)
+
+
+def _partners(change: Change, piece: AlterPiece, edge: str) -> None:
+    """The edges that are sewn to the moved one, moved alike."""
+    alteration = change.alteration
     for other, mine, theirs in joined(piece, change.seams):
         if mine != edge or other not in change.known or other in change.changed:
             continue
@@ -185,9 +269,30 @@ def _move_edges(change: Change) -> None:
             continue
         met = None
         if alteration.at_mm is not None:
-            met = same_distance(piece, edge, alteration.at_mm, change.known[other], theirs)
+            met = opposite(piece, edge, alteration.at_mm, change.known[other], theirs)
         own = change.known[other]
         change.put(other, altered_shape(alteration, own, theirs, met))
+
+
+def _lower_underarms(change: Change) -> None:
+    """A lowered shoulder takes the underarm down with it, so that the armhole keeps its length and the sleeve its cap.
+
+    Under a yoke the armhole goes on over the piece below it: there the underarm is lowered on that piece.
+    """
+    sloped = list(change.altered)
+    below = [other for n in sloped for other, _, _ in joined(change.known[n], change.seams) if other in change.known]
+    for number in dict.fromkeys((*sloped, *below)):
+        own = change.now(number)
+        if not has_underarm(own.shape) or (number not in sloped and _is_sloped_itself(change, number)):
+            continue
+        if number not in sloped and not change.follow(number, "its underarm is lowered by as much as the shoulder"):
+            continue
+        change.put(number, lower_underarm(own.shape, change.alteration.by_mm))
+
+
+def _is_sloped_itself(change: Change, number: str) -> bool:
+    """Whether a piece has a shoulder of its own, and so is no continuation of a sloped one's armhole."""
+    return "shoulder" in change.known[number].shape.edges
 
 
 def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
@@ -215,7 +320,7 @@ def _make_one_meet(change: Change) -> bool:
         if not any(number in change.changed for number, _ in seam.edges):
             continue
         off = _difference(change, seam) - change.meant[k]
-        if not _worth(off, _difference(change, seam) - seam.meant_mm):
+        if not _worth(off, _difference(change, seam) - seam.meant_mm, tolerance(seam)):
             continue
         ways = [(edge, sign) for side, sign in _giving_way(seam) for edge in dict.fromkeys(side)]
         # A piece that follows already takes up what is left, before another one has to follow.
@@ -236,9 +341,9 @@ def _giving_way(seam: Seam) -> list[tuple[tuple[SeamSide, ...], float]]:
     return ways
 
 
-def _worth(off: float, from_meant: float) -> bool:
+def _worth(off: float, from_meant: float, tolerated: float) -> bool:
     """Whether a seam that changed by so much is to be made to meet: one the walk would tell of always is."""
-    return abs(off) > WORTH_MM or (abs(off) > LEAST_MM and abs(from_meant) > TOLERANCE_MM - LEAST_MM)
+    return abs(off) > tolerated - LEAST_MM or (abs(off) > LEAST_MM and abs(from_meant) > tolerated - LEAST_MM)
 
 
 def _may_follow(change: Change, seam: Seam, edge: SeamSide) -> bool:
@@ -270,6 +375,10 @@ def _let_in(change: Change, place: SeamSide, by: float) -> None:
     """
     number, edge = place
     piece = change.now(number)
+    if edge == "cap":
+        change.strips[place] += 1
+        change.put(number, cap_changed(piece, by), itself=False)
+        return
     along, across = _extent(piece, edge, 0), _extent(piece, edge, 1)
     lengthwise = _is_lengthwise(change) != (change.strips[place] > 0)
     if along[1] - along[0] > 2 * (across[1] - across[0]):

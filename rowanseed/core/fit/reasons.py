@@ -3,12 +3,11 @@
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.chart_comparison import ChartComparison
 from rowanseed.core.fit.ease import CLOTH_TAKES_MM, ease_for_look, least_wearing, look_of
-from rowanseed.core.fit.scale import figure
 from rowanseed.core.lengths import both
 
 LENGTH_MM = 25.0  # a smaller difference of heights is left to the hem
-SMALL_BUST_MM = 25.0  # patterns are drawn for about 5 cm between full and high bust; common practice, no source
-DRAWN_FOR_MM = 50.0
+SMALL_BUST_MM = 15.0  # a cup smaller by less is left to the ease; common practice, no source
+LEAST_CUP_MM = 5.0  # and one larger by less
 
 
 def findings_of(w: ChartComparison) -> list[Finding]:
@@ -61,8 +60,12 @@ def _between(w: ChartComparison) -> list[Finding]:
             f"{share:.0%} of the way to {high}. Draw your own line there, or take {high}."
         )
         return [Finding("note", "own-line", text)]
+    near = w.scale.sizes[w.scale.nearest()]
     larger = f"take {high} and, after a try-on, take it in by {both(over / 4)} at each edge of both side seams"
-    blend = f"take the nearer, {w.scale.sizes[w.scale.nearest()]}, and cut each zone on its own line"
+    if near == high:
+        text = f"It lies between {low} and {high}, nearer to {high}: {larger}, or cut each zone on its own line."
+        return [Finding("note", "between-sizes", text)]
+    blend = f"take the nearer, {near}, and cut each zone on its own line"
     ways = (larger, blend) if w.request.between == "larger" else (blend, larger)
     text = f"It lies between {low} and {high}: {ways[0]}. The other way: {ways[1]}."
     return [Finding("note", "between-sizes", text)]
@@ -87,7 +90,7 @@ def _ease(w: ChartComparison) -> list[Finding]:
     for zone in w.zones:
         if zone.ease_mm is None:
             continue
-        least = least_wearing(zone.zone, w.request.stretch) + w.request.worn_under
+        least = least_wearing(zone.zone, w.request.stretch, w.request.garment) + w.request.worn_under
         if zone.ease_mm < least - 1e-6:
             text = (
                 f"At the {zone.zone} size {zone.size} leaves {_signed(zone.ease_mm)} of ease, under the {both(least)} "
@@ -124,28 +127,26 @@ def _signed(mm: float) -> str:
 
 
 def _bust(w: ChartComparison) -> list[Finding]:
-    """Full bust against high bust: enlarge or reduce the bust on the pattern, and by how much."""
-    body = w.request.body
-    if w.by_high_bust:
-        difference, chart = body["bust"] - body["high_bust"], figure(w.request.chart, w.size, "bust")
-        more = max(0.0, body["bust"] - chart) if chart is not None else difference
+    """Full bust against high bust and the pattern's cup: enlarge or reduce the bust on the pattern, and by how much."""
+    if not w.by_high_bust or w.key != "bust":
+        return []
+    difference = w.request.body["bust"] - w.request.body["high_bust"]
+    beyond = difference - w.request.cup
+    chooses = "chooses" if w.measure == "high bust" else "choose"
+    why = f"the pattern is drawn for {both(w.request.cup)}, so the {w.measure} {chooses} the size"
+    if beyond > LEAST_CUP_MM:
         text = (
-            f"The full bust is {both(difference)} larger than the high bust, so the high bust chooses the size, which fits "
-            f"the shoulders; enlarge the bust on the pattern by {both(more)} in all, {both(more / 2)} on each side."
+            f"The full bust is {both(difference)} larger than the high bust; {why}, which fits the shoulders. Enlarge the bust "
+            f"on the pattern by {both(beyond)} in all, {both(beyond / 2)} on each side."
         )
         return [Finding("care", "bust-enlargement", text)]
-    if w.key != "bust" or "high_bust" not in body or w.request.child:
-        return []
-    difference = body["bust"] - body["high_bust"]
-    if difference >= SMALL_BUST_MM:
-        return []
-    less = DRAWN_FOR_MM - difference
-    text = (
-        f"The full bust is only {both(max(0.0, difference))} larger than the high bust; patterns are drawn for about "
-        f"{both(DRAWN_FOR_MM)}. If the front is loose across the bust, take {both(less)} out in all, {both(less / 2)} on each "
-        "side, as a small bust."
-    )
-    return [Finding("note", "bust-reduction", text)]
+    if beyond < -SMALL_BUST_MM:
+        text = (
+            f"The full bust is only {both(max(0.0, difference))} larger than the high bust; {why}. Reduce the bust on the "
+            f"pattern by {both(-beyond)} in all, {both(-beyond / 2)} on each side, as a small bust."
+        )
+        return [Finding("care", "bust-reduction", text)]
+    return []
 
 
 def _length(w: ChartComparison) -> list[Finding]:

@@ -15,6 +15,7 @@ Places = npt.NDArray[np.float64]  # n x 2, mm
 Indices = npt.NDArray[np.int64]
 MITRE = 4.0  # a sharp corner of a moved outline stays within this many distances of the first one's
 MOST_ROUNDS = 12  # in which sides that come out the wrong way round are dropped
+SHARP_COS = 0.82  # about 35 degrees: a sharper turn is where two edges meet
 STRAIGHT = 1e-3  # sine of the angle under which two sides count as one
 
 
@@ -69,6 +70,7 @@ def moved_out(outline: Outline, distances_mm: Sequence[float]) -> Outline:
     moved = points + outward * distances[:, None]
     kept = np.flatnonzero(sizes > 1e-9)
     corners = _corners(points, moved, along, distances, kept)
+    sharp = {int(kept[k]): corners[k] for k in _sharp(along, kept)}
     for _ in range(MOST_ROUNDS):
         # A side shorter than what its corners take from it comes out the wrong way round: it is lost.
         lost = np.einsum("ij,ij->i", np.roll(corners, -1, axis=0) - corners, along[kept]) < -1e-9
@@ -76,9 +78,28 @@ def moved_out(outline: Outline, distances_mm: Sequence[float]) -> Outline:
             break
         kept = kept[~lost]
         corners = _corners(points, moved, along, distances, kept)
+        _keep_sharp(corners, kept, sharp, len(points))
     # Each point takes the corner at which the next side that is kept begins.
     at = np.searchsorted(kept, np.arange(len(points))) % len(kept)
     return tuple(map(tuple, corners[at].tolist()))
+
+
+def _sharp(along: Places, kept: Indices) -> Indices:
+    """Return which kept sides begin at a sharp corner, where two edges meet."""
+    before, after = along[np.roll(kept, 1)], along[kept]
+    return np.flatnonzero(np.einsum("ij,ij->i", before, after) < SHARP_COS)
+
+
+def _keep_sharp(corners: Places, kept: Indices, sharp: dict[int, Places], count: int) -> None:
+    """Put a sharp corner back where its two edges' own ends meet, also where a short side beside it was lost.
+
+    So both edges run to the corner as they do on a seam line that was drawn first and had its allowance added.
+    """
+    for k, (before, here) in enumerate(zip(np.roll(kept, 1).tolist(), kept.tolist())):
+        between = [(before + n) % count for n in range(1, (here - before) % count + 1)]
+        own = [corner for corner in between if corner in sharp] if len(between) > 1 else []
+        if len(own) == 1:
+            corners[k] = sharp[own[0]]
 
 
 def _corners(points: Places, moved: Places, along: Places, distances: Places, kept: Indices) -> Places:

@@ -8,7 +8,7 @@ from functools import cached_property
 from shapely import Polygon
 
 from rowanseed.core.geometry.nearest import nearest
-from rowanseed.core.geometry.outline import edge_sides, grown, moved_out, signed_area
+from rowanseed.core.geometry.outline import edge_sides, grown, moved_out, refuse_bad_outline, signed_area
 from rowanseed.core.geometry.types import Outline, Point, Segment
 
 ON_FOLD_MM = 0.05
@@ -112,6 +112,26 @@ def with_allowance(shape: PieceShape, allowance_mm: float, allowances: Mapping[s
     outline = moved_out(shape.outline, sides)
     if not Polygon(outline).is_valid:
         return _grown_evenly(said, max(sides))
+    return _on_outline(shape, said, outline)
+
+
+def with_other_allowances(shape: PieceShape, allowances: Mapping[str, float], included: bool) -> PieceShape:
+    """Return a shape whose edges have other allowances; where the tissue does not print them, the cutting line goes with them.
+
+    Raises:
+        OutlineError: the piece has no room for them.
+    """
+    said = replace(shape, allowances=dict(allowances))
+    if included:
+        return said
+    by = [new - old for new, old in zip(said.side_allowances, shape.side_allowances, strict=True)]
+    outline = moved_out(shape.outline, by)
+    refuse_bad_outline(outline, "The piece with these allowances")
+    return _on_outline(shape, said, outline)
+
+
+def _on_outline(shape: PieceShape, said: PieceShape, outline: Outline) -> PieceShape:
+    """Return `said` on a moved outline, point for point that of `shape`: notches, darts and the fold go along."""
     old = shape.outline
 
     def along_side(place: Point) -> tuple[int, float]:

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.fit.chart_comparison import AdviceRequest
+from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest
 from rowanseed.core.fit.ease import LOOKS, Look, key_zone
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.lengths import Length
@@ -50,6 +50,8 @@ def advice_request(
         traits,
         wearer.child,
         wearer.age,
+        pattern.cup.mm if pattern.cup else CUP_MM,
+        plan.bust_by,
     )
 
 

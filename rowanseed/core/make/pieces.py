@@ -9,6 +9,7 @@ from rowanseed.core.fit.blend import blend
 from rowanseed.core.fit.finished_measurements import Girth, finished_girths
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.pattern.layers_behind import untied
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece, Role, Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece
 
@@ -60,7 +61,7 @@ def fit_pieces(pattern: Pattern, size: str) -> tuple[list[AlterPiece], list[Seam
     own = [p for p in pattern.pieces if size in p.shapes]
     edges = {p.number: p.shapes[size].edges for p in own}
     seams = [s for s in pattern.seams if all(edge in edges.get(number, {}) for number, edge in s.edges)]
-    pieces = [AlterPiece(p.number, p.shapes[size], p.same_as) for p in own]
+    pieces = [AlterPiece(p.number, p.shapes[size], p.same_as, follows=p.follows) for p in own]
     return pieces, seams
 
 
@@ -82,8 +83,25 @@ def altered_pattern(
         done[size] = alter(pieces, seams, [a if a.piece in there else replace(a, on=False) for a in alterations])
         for piece in done[size].pieces:
             shapes[piece.id][size] = piece.shape
+        before = {p.id: p.shape for p in pieces}
+        changed_here = [p.id for p in done[size].pieces if p.shape is not before[p.id] and p.shape != before[p.id]]
+        loud = tuple(untied_findings(pattern, changed_here))
+        done[size] = replace(done[size], findings=(*loud, *done[size].findings))
     changed = tuple(replace(p, shapes=shapes[p.number]) for p in pattern.pieces)
     return replace(pattern, pieces=changed), done
+
+
+def untied_findings(pattern: Pattern, changed: Sequence[str]) -> list[Finding]:
+    """A loud word for every lining or facing that stays as it was though the piece before it was changed."""
+    return [
+        Finding(
+            "stop",
+            "layer-not-tied",
+            f"Piece {layer.number} {layer.name} is not altered, and piece {shell.number} {shell.name} is: if it lies behind it, "
+            "say so and it follows. An altered front with an unaltered lining or facing does not go together.",
+        )
+        for layer, shell in untied(pattern, changed)
+    ]
 
 
 def sized_pieces(

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Literal
 
-from rowanseed.core.fit.chart_comparison import Between, School
+from rowanseed.core.fit.chart_comparison import Between, BustBy, School
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lay.model import AskedSpread, Effort, Locked
@@ -41,6 +41,7 @@ class MakePlan:
 
     school: School = "chart"
     between: Between = "blend"
+    bust_by: BustBy = "high-bust-and-cup"
     key: Zone | None = None
     want_ease: Mapping[Zone, float] = field(default_factory=dict)
     spread: AskedSpread = "best"

@@ -28,6 +28,7 @@ class Piece:
     `mirrored`: half of the count are mirror images, as for every pair. `views` empty: in every view. `same_as`: the number of
     the piece it is cut to, as interfacing to its facing. `selvage_edge`: the edge that lies on the selvage, as a waistband's;
     `off_grain`: degrees by which it may lie off its grain. `edge_allowances`: the allowance of edges that have one of their own.
+    `follows`: the number of the piece behind which it lies, as a lining or facing, and whose alterations it follows.
 
     A shape given without saying its allowance is taken as the tissue prints it: with `allowance_included` its outline is the
     cutting line, without it the seam line, and the allowance is added at once. So every shape of a piece is as it is cut.
@@ -48,6 +49,7 @@ class Piece:
     selvage_edge: str = ""
     off_grain: float = 0.0
     edge_allowances: Mapping[str, float] = field(default_factory=dict)
+    follows: str = ""
 
     def __post_init__(self) -> None:
         """Make every shape the one that is cut, which knows its own seam line."""
@@ -131,7 +133,10 @@ class Printed:
 
 @dataclass(frozen=True)
 class Pattern:
-    """An envelope and its pieces. `cut`: how a skirt or trousers hang; `least_stretch`: the share of stretch it asks for."""
+    """An envelope and its pieces. `cut`: how a skirt or trousers hang; `least_stretch`: the share of stretch it asks for.
+
+    `cup`: how much larger than the high bust it is drawn for the full bust to be; None where the envelope does not say.
+    """
 
     name: str
     label: str = ""
@@ -146,6 +151,7 @@ class Pattern:
     cut: Cut = ""
     least_stretch: float = 0.0
     printed: tuple[Printed, ...] = ()
+    cup: Length | None = None
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

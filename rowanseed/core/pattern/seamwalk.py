@@ -13,16 +13,22 @@ from rowanseed.core.lengths import both
 from rowanseed.core.pattern.model import Seam, SeamSide
 
 TOLERANCE_MM = 2.0  # a smaller difference is lost in cutting; common practice, no source
+EASED_TOLERANCE_MM = 3.0  # and where an edge is eased in, a little more or less of that; common practice, no source
+EASED_MM = 5.0  # from here on a difference that is meant is eased in
 
 
 @dataclass(frozen=True)
 class AlterPiece:
-    """A piece that may be altered and walked. `allowance_mm`: inside the outline, where the shape itself does not say."""
+    """A piece that may be altered and walked. `allowance_mm`: inside the outline, where the shape itself does not say.
+
+    `follows`: the piece behind which it lies, as a lining or facing behind its shell: what changes there changes here.
+    """
 
     id: str
     shape: PieceShape
     same_as: str = ""
     allowance_mm: InitVar[float] = 0.0
+    follows: str = ""
 
     def __post_init__(self, allowance_mm: float) -> None:
         """Give the shape its allowance where it does not say one."""
@@ -207,6 +213,11 @@ def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:
     return nearest(points, a).along
 
 
+def tolerance(seam: Seam) -> float:
+    """How far a seam may be from what is meant before it is said, mm."""
+    return EASED_TOLERANCE_MM if abs(seam.meant_mm) >= EASED_MM else TOLERANCE_MM
+
+
 def walk(pieces: Sequence[AlterPiece], seams: Sequence[Seam], walker: Walker | None = None) -> list[WalkedSeam]:
     """Measure every seam.
 
@@ -237,7 +248,7 @@ def walk_findings(walked: Sequence[WalkedSeam], before: Sequence[WalkedSeam] | N
     findings = []
     for k, seam in enumerate(walked):
         was = before[k] if before is not None else None
-        if abs(seam.off_mm) > TOLERANCE_MM and (was is None or abs(seam.off_mm) > abs(was.off_mm) + 0.5):
+        if abs(seam.off_mm) > tolerance(seam.seam) and (was is None or abs(seam.off_mm) > abs(was.off_mm) + 0.5):
             findings.append(_length_finding(seam))
         # Where several edges make a side their notches are drawn; which end meets which, the seam does not say.
         single = not seam.seam.more_a and not seam.seam.more_b

@@ -51,7 +51,8 @@ class LineIn(In):
 class EdgedPieceIn(In):
     """A piece with named edges, each from its point i to its point j; `allowance` is inside the outline.
 
-    `marks` may name a “bust point”. A piece cut to another's shape names it in `same_as`.
+    `marks` may name a “bust point”. A piece cut to another's shape names it in `same_as`, one that lies behind another, as a lining
+    does, in `follows`.
     """
 
     model_config = ConfigDict(extra="ignore", coerce_numbers_to_str=True)
@@ -60,6 +61,7 @@ class EdgedPieceIn(In):
     edges: dict[str, tuple[int, int]] = {}
     fold_edge: SegmentIn | None = None
     same_as: str = ""
+    follows: str = ""
     allowance: Annotated[Mm, Field(le=200)] = 0.0
     notches: Annotated[list[NotchIn], Field(max_length=200)] = []
     marks: dict[str, PointIn] = {}
@@ -79,7 +81,7 @@ class EdgedPieceIn(In):
             lines=tuple(Line(line.kind, tuple(line.points)) for line in self.lines),
             edges=dict(self.edges),
         )
-        return AlterPiece(self.id, shape, self.same_as, self.allowance)
+        return AlterPiece(self.id, shape, self.same_as, self.allowance, self.follows)
 
 
 Side = tuple[str, str]

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.fit.advice import size_advice
-from rowanseed.core.fit.chart_comparison import AdviceRequest, Between, School
+from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest, Between, BustBy, School
 from rowanseed.core.fit.ease import LOOKS, key_zone
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
@@ -43,7 +43,9 @@ class SizeRowIn(In):
 class AdviceIn(In):
     """A body against a chart, smallest size first.
 
-    `key` left out: as the garment and its `cut` ask. `worn_under`: what the clothes beneath add round the body; `look`: close,
+    `bust_by`: a bust that is not larger than the high bust by the pattern's `cup` is sized by the high bust with that cup, or,
+    a school, by the high bust itself. `key` left out: as the garment and its `cut` ask.
+    `worn_under`: what the clothes beneath add round the body; `look`: close,
     fitted, semi-fitted, loose or very loose; `cloth`: what takes room; `stretch` and `least_stretch`: shares, 0.25 for a quarter.
     """
 
@@ -64,6 +66,8 @@ class AdviceIn(In):
     cloth: Annotated[list[Literal["stiff", "thick", "underlined"]], Field(max_length=3)] = []
     child: bool = False
     age: Years | None = None
+    cup: Mm = CUP_MM
+    bust_by: BustBy = "high-bust-and-cup"
 
 
 class ZoneOut(BaseModel):
@@ -108,6 +112,8 @@ def advise(asked: AdviceIn) -> AdviceOut:
             tuple(dict.fromkeys(asked.cloth)),
             asked.child,
             asked.age,
+            asked.cup,
+            asked.bust_by,
         )
     )
     zones = [ZoneOut(**vars(zone)) for zone in advice.zones]

@@ -78,7 +78,7 @@ def _read(form: Form, pattern: Pattern) -> Derived | None:
         cut, mirrored = 2 * cut, True  # what lay on the fold now has a seam down its middle
     piece = Piece(
         number, name, cut, ROLE_OF[kind], mirrored, source.grain, source.allowance_mm, True,
-        source.views, shapes, f"Derived from {source.number} {source.name}.", same,
+        source.views, shapes, f"Derived from {source.number} {source.name}.", same, follows="" if same else source.number,
     )  # fmt: skip
     return Derived(piece, tuple(problems))
 

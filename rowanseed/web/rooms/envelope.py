@@ -80,6 +80,8 @@ def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
     }
     if p.drafted_height:
         typed["drafted_height"] = p.drafted_height.text
+    if p.cup:
+        typed["cup"] = p.cup.text
     typed.update(cut=p.cut, least_stretch=f"{p.least_stretch * 100:g}" if p.least_stretch else "")
     lines = [_line(s) for s in p.sizes]
     return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
@@ -130,6 +132,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
         cut=form.choice("cut", CUTS),
         least_stretch=form.percent("least_stretch", 3.0),
         printed=printed,
+        cup=form.length("cup", most_mm=200),
     )
     return (pattern if form.sound else None), lines
 

@@ -5,15 +5,16 @@ from dataclasses import replace
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.body import BY_KEY
-from rowanseed.core.errors import AlterationError
+from rowanseed.core.errors import AlterationError, LengthError, OutlineError
 from rowanseed.core.fit.bust import BUST_POINT
 from rowanseed.core.fit.finished_measurements import LIMBS
 from rowanseed.core.garment_kinds import ZONES
-from rowanseed.core.geometry.shape import Mark, PieceShape
-from rowanseed.core.lengths import both
+from rowanseed.core.geometry.shape import Mark, PieceShape, with_other_allowances
+from rowanseed.core.lengths import Unit, both, format_length, parse_length
 from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.joins import suggest_seams
-from rowanseed.core.pattern.model import Pattern, Seam, SeamSide
+from rowanseed.core.pattern.layers_behind import is_layer, shell_of
+from rowanseed.core.pattern.model import Pattern, Piece, Seam, SeamSide
 from rowanseed.core.pattern.seamwalk import walk
 from rowanseed.formats.walk_svg import walk_svg
 from rowanseed.store import db, patterns
@@ -24,6 +25,7 @@ from rowanseed.web.forms import Form, read_form
 router = APIRouter(prefix="/patterns/{pattern_id}/seams", include_in_schema=False)
 LEVELS = (*ZONES, *sorted(LIMBS & set(BY_KEY)))
 MOST_SEAMS = 200
+MOST_ALLOWANCE_MM = 200.0
 
 
 def _page(
@@ -49,6 +51,9 @@ def _page(
         "labels": {key: BY_KEY[key].label for key in LEVELS},
         "placed": [p for p in pattern.pieces if size in p.shapes],
         "bust_point": BUST_POINT,
+        "own_allowances": {p.number: _say_allowances(p, home.unit) for p in pattern.pieces},
+        "layers": [(p, p.follows, shell_of(pattern, p)) for p in pattern.pieces if is_layer(p) and not p.same_as],
+        "shells": [p for p in pattern.pieces if not is_layer(p)],
         "form": form,
     }
     return page(request, home, "patterns/seams.html", context, status)
@@ -141,6 +146,21 @@ def _keep(request: Request, home: Household, stored: patterns.StoredPattern, for
     return see_other(request, f"/patterns/{stored.id}/seams?size={form.typed.get('size', '')}")
 
 
+@router.post("/tie", name="seam_tie")
+async def tie(request: Request, home: Home, pattern_id: int) -> Response:
+    """Say that a lining or facing lies behind another piece and follows its alterations; empty unties it."""
+    form = await read_form(request)
+    stored = patterns.pattern(home.conn, pattern_id)
+    pieces = {p.number: p for p in stored.pattern.pieces}
+    layer, shell = pieces.get(form.typed.get("layer", "")), form.typed.get("shell", "")
+    if layer is None or (shell and (shell not in pieces or shell == layer.number)):
+        raise db.NotFound("There is no such piece.")
+    with db.write(home.conn):
+        patterns.put_piece(home.conn, stored.id, form.version(), replace(layer, follows=shell))
+    back = form.typed.get("make", "")
+    return see_other(request, f"/makes/{back}/fit" if back.isdigit() else f"/patterns/{stored.id}/seams#layers")
+
+
 @router.post("/levels", name="seam_levels")
 async def levels(request: Request, home: Home, pattern_id: int) -> Response:
     """Say where the levels of a piece lie, and its bust point, measured from its top and its inner edge."""
@@ -156,22 +176,54 @@ async def levels(request: Request, home: Home, pattern_id: int) -> Response:
     down, across = form.length("bust_down", most_mm=3000), form.length("bust_across", most_mm=1500)
     if (down is None) != (across is None) and form.sound:
         form.errors["bust_down"] = "Give the bust point both ways: down from the top, and across from the inner edge."
+    own = _edge_allowances(form, edges)
     if not form.sound:
         return _page(request, home, stored, form, 422)
     try:
+        piece = replace(
+            piece,
+            edge_allowances=own,
+            shapes={
+                s: with_other_allowances(shape, own, piece.allowance_included) for s, shape in piece.shapes.items()
+            },
+        )
         shapes = {
             size: _marked(
                 shape, {k: v.mm for k, v in given.items() if v}, (down.mm, across.mm) if down and across else None
             )
             for size, shape in piece.shapes.items()
         }
-    except AlterationError as error:
-        form.errors[error.field or "bust_down"] = error.text
+    except (AlterationError, OutlineError) as error:
+        form.errors["edge_allowances" if isinstance(error, OutlineError) else error.field or "bust_down"] = error.text
         return _page(request, home, stored, form, 422)
     with db.write(home.conn):
         kept = replace(piece, shapes=shapes, selvage_edge=edge, off_grain=float(lean))
         patterns.put_piece(home.conn, stored.id, form.version(), kept)
     return see_other(request, f"/patterns/{stored.id}/seams?size={form.typed.get('size', '')}#piece-{piece.number}")
+
+
+def _say_allowances(piece: Piece, unit: Unit) -> str:
+    return ", ".join(f"{edge} {format_length(mm, unit)}" for edge, mm in piece.edge_allowances.items())
+
+
+def _edge_allowances(form: Form, edges: tuple[str, ...]) -> dict[str, float]:
+    """Allowances of single edges, written `hem 4 cm, neck 1 cm`, mm by edge."""
+    found: dict[str, float] = {}
+    for part in (p.strip() for p in form.text("edge_allowances", most=400).replace(";", ",").split(",")):
+        edge = next((e for e in sorted(edges, key=len, reverse=True) if e and part.startswith(f"{e} ")), "")
+        if not part:
+            continue
+        try:
+            found[edge] = parse_length(part.removeprefix(edge).strip(), form.unit).mm
+        except LengthError:
+            edge = ""
+        if not edge or found[edge] > MOST_ALLOWANCE_MM:
+            known = ", ".join(e for e in edges if e) or "none is named"
+            form.errors["edge_allowances"] = (
+                f"“{part[:40]}”: write an edge and its allowance, such as hem 4 cm. Edges: {known}."
+            )
+            return {}
+    return found
 
 
 def _marked(shape: PieceShape, levels_mm: dict[str, float], bust: tuple[float, float] | None) -> PieceShape:

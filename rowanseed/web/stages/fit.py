@@ -7,7 +7,7 @@ from typing import Literal, get_args
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between
+from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between, BustBy
 from rowanseed.core.fit.ease import key_zone
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
@@ -21,6 +21,7 @@ from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
 BETWEEN: tuple[Between, ...] = get_args(Between)
+BUST_BY: tuple[BustBy, ...] = get_args(BustBy)
 PROVE: tuple[Literal["", "tissue", "toile"], ...] = ("", "tissue", "toile")
 ANSWERS = ("made", "left", "open")
 MOST_REMOVED = 5
@@ -50,6 +51,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "changes": changes(view, shown),
         "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
         "seams": rows,
+        "untied": view.untied(shown),
         "loose": sum(1 for row in rows if not row.sound),
         "places": PLACES.values(),
         "trials": TRIALS,
@@ -117,6 +119,7 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
         make.plan,
         school=form.choice("school", SCHOOLS),
         between=form.choice("between", BETWEEN),
+        bust_by=form.choice("bust_by", BUST_BY),
         key=form.choice("key", ZONES),
         want_ease=wanted,
         prove=form.choice("prove", PROVE),

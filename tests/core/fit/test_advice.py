@@ -86,16 +86,23 @@ def test_at_least_takes_the_first_size_at_or_above_the_body():
 
 def test_a_full_bust_over_two_inches_larger_sizes_by_the_high_bust():
     advice = ask({"bust": 41, "high_bust": 38}, garment="top")
-    assert advice.size == "14"
+    assert advice.size == "16"  # 38 and the pattern's cup of 2 in: 40
     finding = next(f for f in advice.findings if f.code == "bust-enlargement")
-    assert "3 in" in finding.text  # 41 - 38 of the chart
+    assert "(1 in)" in finding.text  # the cup is 3 in, the pattern's 2 in
+    assert ask({"bust": 41, "high_bust": 38}, garment="top", bust_by="high-bust").size == "14"
+    assert ask({"bust": 41, "high_bust": 38}, garment="top", cup=3 * IN).size == "16"  # 41, half way: the larger
 
 
-@pytest.mark.parametrize(
-    ("full", "garment", "by_high"), [(40, "top", False), (40.1, "top", True), (44, "skirt", False)]
-)
-def test_the_high_bust_counts_only_beyond_two_inches_and_above_the_waist(full, garment, by_high):
-    assert uses_high_bust({"bust": full * IN, "high_bust": 38 * IN}, "bust", garment) is by_high
+def test_no_step_in_the_full_bust_makes_the_size_jump():
+    # 97 and 97.5 cm over a high bust of 92 cm: on both sides of the cup the high bust and the cup choose
+    sizes = {ask({"bust": cm / 2.54, "high_bust": 92 / 2.54}, garment="top").size for cm in (94.0, 97.0, 97.5, 104.0)}
+    assert sizes == {"14"}  # 92 + 5.08 is 38.2 in
+
+
+@pytest.mark.parametrize(("full", "garment", "by_high"), [(40, "top", True), (39, "dress", True), (44, "skirt", False)])
+def test_the_high_bust_counts_wherever_it_is_known_above_the_waist(full, garment, by_high):
+    body = {"bust": full * IN, "high_bust": 38 * IN}
+    assert uses_high_bust(AdviceRequest(body, CHART, garment=garment)) is by_high
 
 
 def test_a_body_beyond_the_chart_is_told_by_how_much():
@@ -241,7 +248,7 @@ def test_a_knit_that_stretches_too_little_is_told_with_what_is_needed():
 def test_a_look_sets_the_bust_ease_to_look_for_and_can_be_redefined():
     # 38 in + 87.5 mm is 41.4 in, finished nearest at 42; close, 38 in + 37.5 mm is 39.5 in, nearest at 40.
     assert [ask({"bust": 38}, school="finished", look=name).size for name in ("fitted", "close")] == ["14", "12"]
-    assert ease_for_look("fitted", "top") == 87.5 and ease_for_look("fitted", "coat") == 152.5
+    assert ease_for_look("fitted", "top") == 87.5 and ease_for_look("fitted", "coat") == 157.5
     own = (Look("fitted", 140, 160),)
     assert ask({"bust": 38}, school="finished", look="fitted", looks=own).size == "16"
 
@@ -258,4 +265,26 @@ def test_cloth_that_needs_room_is_told_where_it_leaves_too_little():
 def test_a_small_bust_is_told_with_the_amount_to_take_out():
     advice = ask({"bust": 38, "high_bust": 37.5}, garment="top")
     text = next(f.text for f in advice.findings if f.code == "bust-reduction")
-    assert "3.7 cm" in text  # 50 - 12.7 mm
+    assert advice.size == "16" and "3.8 cm" in text  # 37.5 + 2 is 39.5, nearest 40; 2 in less half an inch is 1 1/2
+
+
+def test_a_coat_under_twelve_centimetres_of_bust_ease_is_cautioned_and_a_loose_one_has_twenty_to_thirty():
+    # general handbooks, from memory
+    assert least_wearing("bust", 0.0, "coat") == 120 and least_wearing("bust", 0.0, "dress") == 50
+    assert [look_of(mm, "coat") for mm in (210.0, 295.0, 305.0)] == ["loose", "loose", "very loose"]
+    close = ask({"bust": 38}, chart=rows(("14", 38, 30, 40)), finished=rows(("14", 42, 35, 44)), garment="coat")
+    assert "under-wearing-ease" in codes(close)
+
+
+def test_a_knit_goes_down_to_a_tenth_of_the_girth_under_the_body():
+    body = {"bust": 1000.0, "waist": 800.0, "hip": 1000.0}
+    swim = wanted_ease("top", {}, 0.7, body)
+    assert swim == pytest.approx({"bust": -100.0, "waist": -80.0, "hip": -100.0})
+    assert wanted_ease("top", {}, 0.25, body)["bust"] == 50.0  # half of 100
+    falling = [wanted_ease("top", {}, k / 100, body)["bust"] for k in range(0, 101, 5)]
+    assert falling == sorted(falling, reverse=True)
+
+
+def test_between_two_sizes_both_ways_are_said_only_where_they_differ():
+    text = next(f.text for f in ask({"bust": 39.5}, between="larger").findings if f.code == "between-sizes")
+    assert text.count("take 16") == 1 and "other way" not in text
