@@ -1,6 +1,6 @@
 """Kinds of print, and what each allows on the cutting table."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 PrintKind = Literal["plain", "tossed", "two-way", "one-way", "stripe", "plaid", "border", "panel", "motif"]
@@ -57,6 +57,32 @@ class Print:
     half_drop: bool = False
     axis_across_mm: float = 0.0
     axis_along_mm: float = 0.0
+
+    def shrunk(self, along: float, across: float) -> "Print":
+        """The print on cloth that still shrinks by these factors: its repeats and where they begin go along."""
+        if along == 1.0 and across == 1.0:
+            return self
+        return replace(
+            self,
+            repeat_along_mm=self.repeat_along_mm * along,
+            offset_along_mm=self.offset_along_mm * along,
+            axis_along_mm=self.axis_along_mm * along,
+            repeat_across_mm=self.repeat_across_mm * across,
+            offset_across_mm=self.offset_across_mm * across,
+            axis_across_mm=self.axis_across_mm * across,
+        )
+
+    def seen_from(self, along_mm: float, across_mm: float) -> "Print":
+        """The print of a part that begins so far from the cut end and the first edge."""
+
+        def begins(offset: float, by: float, repeat: float) -> float:
+            return (offset - by) % repeat if repeat else offset - by
+
+        return replace(
+            self,
+            offset_along_mm=begins(self.offset_along_mm, along_mm, self.repeat_along_mm),
+            offset_across_mm=begins(self.offset_across_mm, across_mm, self.repeat_across_mm),
+        )
 
     @property
     def one_way(self) -> bool:

@@ -8,6 +8,7 @@ import itertools
 import multiprocessing
 import threading
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
@@ -60,6 +61,8 @@ class JobPool:
         self._waiting: list[Job] = []
         self._ids = itertools.count(1)
         self._lock = threading.RLock()
+        self._keepers = ThreadPoolExecutor(max_workers=2, thread_name_prefix="keep")
+        self._keeping: dict[str, threading.Lock] = {}  # one result at a time is kept for each place
         self._closed = False
 
     def warm(self) -> None:
@@ -81,22 +84,30 @@ class JobPool:
             self._jobs[job.id] = job
             ahead = next((k for k, j in enumerate(self._waiting) if j.patient and not patient), len(self._waiting))
             self._waiting.insert(ahead, job)
-            for old in [j for j in self._jobs.values() if j.over][: max(0, len(self._jobs) - KEPT)]:
+            for old in [j for j in list(self._jobs.values()) if j.over][: max(0, len(self._jobs) - KEPT)]:
                 del self._jobs[old.id]
             self._hand_out()
         return job
 
     def get(self, job_id: int) -> Job | None:
         """A job by its id, while it is remembered."""
-        return self._jobs.get(job_id)
+        with self._lock:
+            return self._jobs.get(job_id)
+
+    def last(self, key: str) -> Job | None:
+        """The newest job with this key, also one that is over."""
+        with self._lock:
+            return next((j for j in reversed(self._jobs.values()) if j.key == key), None)
 
     def under_way(self, key: str) -> Job | None:
         """The unfinished job with this key."""
-        return next((j for j in reversed(self._jobs.values()) if j.key == key and not j.over), None)
+        with self._lock:
+            return next((j for j in reversed(self._jobs.values()) if j.key == key and not j.over), None)
 
     def waiting_for(self, prefix: str) -> list[Job]:
         """The unfinished jobs whose keys begin so."""
-        return [j for j in list(self._jobs.values()) if j.key.startswith(prefix) and not j.over]
+        with self._lock:
+            return [j for j in self._jobs.values() if j.key.startswith(prefix) and not j.over]
 
     def stop(self, job_id: int) -> None:
         """Ask a job to stop and keep the best so far."""
@@ -120,6 +131,7 @@ class JobPool:
         for worker in workers:
             worker.process.terminate()
             worker.process.join(5)
+        self._keepers.shutdown(wait=True, cancel_futures=True)
 
     def _start_worker(self) -> None:
         ours, theirs = self._context.Pipe()
@@ -146,28 +158,35 @@ class JobPool:
             except (EOFError, OSError):
                 self._lost(worker)
                 return
-            job = self._jobs.get(job_id)
-            if job is None:
-                continue
-            if kind == "better":
+            job = self.get(job_id)
+            if job is not None and kind == "better":
                 job.best = payload
                 continue
             with self._lock:
                 worker.job = None
-                self._finish(job, kind, payload)
                 self._hand_out()
+            if job is not None and not self._closed:
+                # Not in this thread, which listens to what the worker does next.
+                self._keepers.submit(self._finish, job, kind, payload)
 
     def _finish(self, job: Job, kind: str, payload: Any) -> None:
+        """Keep a result, if its job is still the newest for its place, and end the job; outside the pool's lock."""
         if kind == "done":
             job.best = payload
-            try:
-                job.on_done(payload)
-            except Exception as error:  # the lay is drawn all the same; the page says that it was not kept
-                job.problem = f"The lay could not be kept: {error}"
-            self._end(job, "stopped" if job.stop_asked else "done")
+            with self._lock:
+                keeping = self._keeping.setdefault(job.key, threading.Lock())
+            with keeping:
+                if self.last(job.key) in (job, None):
+                    try:
+                        job.on_done(payload)
+                    except Exception as error:  # the lay is drawn all the same; the page says that it was not kept
+                        job.problem = f"The lay could not be kept: {error}"
+                else:
+                    job.stop_asked = True
         else:
             job.problem = str(payload)
-            self._end(job, "failed")
+        with self._lock:
+            self._end(job, "failed" if kind != "done" else "stopped" if job.stop_asked else "done")
 
     def _lost(self, worker: _Worker) -> None:
         with self._lock:

@@ -79,6 +79,17 @@ class RoleView:
         """Whether the kept lay answers what would be asked now."""
         return self.kept is not None and self.request is not None and self.kept.asked == fingerprint(self.request)
 
+    @property
+    def why_not(self) -> str:
+        """Why these pieces cannot be laid yet; empty where they can."""
+        if self.request is not None:
+            return ""
+        if self.findings:
+            return " ".join(f.text for f in self.findings)
+        if self.cloth is None and self.pieces:
+            return "Its cloth is still to be chosen."
+        return "The size of every garment is still to be chosen." if not self.pieces else "There is nothing to lay."
+
     def to_buy(self, settings: Settings) -> Buy | None:
         """The length to buy for the kept lay, with shrinkage still to come and the loss in straightening."""
         if self.kept is None or self.cloth is None:

@@ -1,5 +1,6 @@
 """Long work outside the request: progress, stop, a worker that dies, errors in words."""
 
+import threading
 import time
 from dataclasses import replace
 
@@ -52,6 +53,39 @@ def test_a_new_job_for_the_same_lay_stops_the_old_one(pool):
     first = pool.submit("make 1", LONG, lambda lay: None)
     second = pool.submit("make 1", SHORT, lambda lay: None)
     assert second.finished.wait(60) and first.status == "stopped" and second.status == "done"
+
+
+def test_an_overtaken_result_is_never_kept_over_the_newer_one():
+    pool = JobPool(2)
+    try:
+        kept = []
+        first = pool.submit("make 1", LONG, lambda lay: kept.append("older"))
+        wait_until(lambda: first.best is not None)
+        # the older one is held back as if its worker answered late: the newer one is done and kept before it
+        second = pool.submit("make 1", SHORT, lambda lay: kept.append("newer"))
+        assert second.finished.wait(60) and first.finished.wait(60)
+        assert kept == ["newer"] and (first.status, second.status) == ("stopped", "done")
+    finally:
+        pool.close()
+
+
+def test_keeping_a_result_does_not_hold_the_pool_up():
+    pool = JobPool(2)
+    try:
+        began, go_on = threading.Event(), threading.Event()
+
+        def slow(lay):
+            began.set()
+            assert go_on.wait(30)
+
+        first = pool.submit("make 1", SHORT, slow)
+        assert began.wait(60)
+        other = pool.submit("make 2", SHORT)
+        assert other.finished.wait(60) and not first.over
+        go_on.set()
+        assert first.finished.wait(10) and first.status == "done"
+    finally:
+        pool.close()
 
 
 def test_a_waiting_job_is_stopped_before_it_begins(pool):

@@ -10,6 +10,8 @@ from rowanseed.core.prints import Bar, Print
 
 ClothKind = Literal["main", "lining", "interfacing", "underlining"]
 CLOTH_KINDS: tuple[ClothKind, ...] = get_args(ClothKind)
+PileRuns = Literal["up", "down"]
+PILE_RUNS: tuple[PileRuns, ...] = get_args(PileRuns)
 Weight = Literal["light", "medium", "heavy"]
 WEIGHTS: tuple[Weight, ...] = get_args(Weight)
 
@@ -58,6 +60,7 @@ class Cloth:
     pictures: tuple[str, ...] = ()
     loose: bool = False
     fur: bool = False
+    pile_runs: PileRuns = "up"
 
     @property
     def lengths(self) -> tuple[Length, ...]:
@@ -75,5 +78,35 @@ class Cloth:
         across = 1.0 if self.prepared else 1.0 - self.shrink_across
         along = 1.0 if self.prepared else 1.0 - self.shrink_along
         length = self.length.mm * along if self.length is not None and length_in_hand else None
-        selvages = (self.selvage.mm, self.selvage.mm)
-        return LayCloth(self.width.mm * across, selvages, length, self.nap, self.print, self.flaws)
+        selvages = (self.selvage.mm * across, self.selvage.mm * across)
+        flaws = tuple((x0 * along, y0 * across, x1 * along, y1 * across) for x0, y0, x1, y1 in self.flaws)
+        return LayCloth(self.width.mm * across, selvages, length, self.nap, self.print.shrunk(along, across), flaws)
+
+    @property
+    def pile_words(self) -> str:
+        """How the pile runs on the garment and on the table, empty for cloth without one.
+
+        Source: hairs of fur hang down; short pile is cut pile up for depth of colour (common practice, no source).
+        """
+        if self.fur:
+            return "The hairs hang down: stroke them smooth away from the cut end, where the heads of all pieces lie."
+        if not self.piled or self.nap != "one-way":
+            return ""
+        if self.pile_runs == "up":
+            return (
+                "Pile up, for depth of colour: stroke it smooth toward the cut end, where the heads of all pieces lie. "
+                "All pieces the same."
+            )
+        return (
+            "Pile down: stroke it smooth away from the cut end, where the heads of all pieces lie. All pieces the same."
+        )
+
+    @property
+    def fur_words(self) -> str:
+        """How fur and other deep pile is laid and cut, empty for other cloth."""
+        if not self.fur:
+            return ""
+        return (
+            "One layer, the back up; draw round the pattern there. Cut the backing only, from behind, with the points of the "
+            "scissors or a blade, so that no hair is cut. No iron. Wear a mask: it sheds."
+        )

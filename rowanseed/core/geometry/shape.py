@@ -98,6 +98,26 @@ class PieceShape:
         return moved_out(self.outline, [-mm for mm in self.side_allowances])
 
 
+def mirror_image(shape: PieceShape) -> PieceShape:
+    """Return a shape turned over about its grain, as it is seen from the back of the cloth."""
+
+    def over(point: Point) -> Point:
+        return (point[0], -point[1])
+
+    def ends(segment: Segment | None) -> Segment | None:
+        return None if segment is None else (over(segment[0]), over(segment[1]))
+
+    return replace(
+        shape,
+        outline=tuple(over(p) for p in shape.outline),
+        fold_edge=ends(shape.fold_edge),
+        grainline=ends(shape.grainline),
+        notches=tuple(replace(n, at=over(n.at)) for n in shape.notches),
+        marks=tuple(replace(m, at=over(m.at)) for m in shape.marks),
+        lines=tuple(replace(line, points=tuple(over(p) for p in line.points)) for line in shape.lines),
+    )
+
+
 def with_allowance(shape: PieceShape, allowance_mm: float, allowances: Mapping[str, float] | None = None) -> PieceShape:
     """Return a shape that was drawn along its seam line as it is cut: every side moved out by its own allowance.
 

@@ -115,7 +115,8 @@ def _off(placement: Placement, turns: set[int]) -> float:
 def _print_one_way(request: LayRequest) -> bool:
     print_ = request.cloth.print
     return print_ is not None and (
-        print_.kind in ("one-way", "motif", "border") or (print_.kind in ("stripe", "plaid") and not print_.even)
+        print_.kind in ("one-way", "motif", "border", "panel")
+        or (print_.kind in ("stripe", "plaid") and not print_.even)
     )
 
 
@@ -215,7 +216,8 @@ def _check_inside(request: LayRequest, lay: Lay, placement: Placement, shape: Po
 
 def _check_fold(lay: Lay, piece: LayPiece, placement: Placement) -> list[Finding]:
     lane = lay.lanes[min(max(placement.lane, 0), len(lay.lanes) - 1)]
-    if piece.fold_edge is None or lane.edges[0] != "fold":
+    # A half cut crosswise or on the bias cannot lie on a fold that runs along the cloth: it is opened out.
+    if piece.fold_edge is None or lane.edges[0] != "fold" or piece.grain in ("crosswise", "bias"):
         if placement.on_fold:
             return [_stop("not-a-fold-piece", f"Piece {piece.id} has no fold here but is laid on one.")]
         return []

@@ -153,6 +153,8 @@ def on_fold_axis(piece: LayPiece) -> tuple[Outline, dict[str, Point]]:
 
 def folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
     """What a piece needs in a doubled lane: halves bound to the fold, pairs through both layers, odd ones through one."""
+    if piece.fold_edge is not None and not on_the_fold(turns):
+        return opened_items(piece, turns)
     if piece.fold_edge is not None:
         outline, marks = on_fold_axis(piece)
         halves = []
@@ -166,6 +168,18 @@ def folded_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
     poses = _poses(piece, turns, (False, True))
     double = piece.cut // 2 if piece.mirrored else 0
     return [Item(piece.id, 2, False, poses)] * double + [Item(piece.id, 1, False, poses)] * (piece.cut - 2 * double)
+
+
+def on_the_fold(turns: tuple[float, ...]) -> bool:
+    """Whether a half that may turn so can lie on a fold along the cloth; one cut crosswise or on the bias is opened out."""
+    return any(turned in (0.0, 180.0) for turned in turns)
+
+
+def opened_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
+    """What a half needs in a doubled lane off the fold: opened out it is its own mirror image, so two layers yield two of it."""
+    whole = single_items(replace(piece, cut=1), turns)[0]
+    twice, odd = divmod(piece.cut, 2)
+    return [replace(whole, layers=2)] * twice + [whole] * odd
 
 
 def single_items(piece: LayPiece, turns: tuple[float, ...]) -> list[Item]:
@@ -185,10 +199,7 @@ def lane_items(piece: LayPiece, turns: tuple[float, ...], layers: int, fold: boo
         return single_items(piece, turns)
     if fold or piece.fold_edge is None:
         return folded_items(piece, turns)
-    # Opened out, a piece with a fold edge is its own mirror image: two layers yield two of it.
-    whole = single_items(replace(piece, cut=1), turns)[0]
-    twice, odd = divmod(piece.cut, 2)
-    return [replace(whole, layers=2)] * twice + [whole] * odd
+    return opened_items(piece, turns)
 
 
 def _opened(piece: LayPiece) -> LayPiece:

@@ -13,8 +13,10 @@ from rowanseed.core.lay.demand import (
     items_for,
     lock,
     on_fold_axis,
+    on_the_fold,
     on_the_selvage,
     placed,
+    turns_of,
     usable_strip,
 )
 from rowanseed.core.lay.finish import with_findings
@@ -116,16 +118,6 @@ def _fitting_items(request: LayRequest, spread: Spread, strip: Usable) -> tuple[
             wanted = items_for(piece, spread, request.cloth.one_way)
         except LayError as error:
             raise LayError(error.text, f"pieces.{piece.id}.{error.field}") from error
-        if any(not item.poses for item in wanted):
-            findings.append(
-                Finding(
-                    "stop",
-                    "fold-off-grain",
-                    f"Piece {piece.id} cannot lie on the lengthwise fold on this grain. Lay it in a single layer.",
-                )
-            )
-            failed.append(piece.id)
-            continue
         if piece.selvage_edge is not None:
             wanted = [on_the_selvage(item, piece, spread, request.cloth, strip) for item in wanted]
             if not wanted[0].poses:
@@ -175,7 +167,15 @@ def _bounds(request: LayRequest, spread: Spread, strip: Usable, failed: list[str
     for piece in request.pieces:
         if piece.id in failed:
             continue
-        folded = piece.fold_edge is not None
+        folded = piece.fold_edge is not None and on_the_fold(turns_of(piece, request.cloth.one_way))
+        if piece.fold_edge is not None and not folded:
+            area += (
+                2
+                * Polygon(cutting_shape(on_fold_axis(piece)[0], piece.allowance_mm, True)).area
+                * piece.cut
+                / (1 if spread == "single" else 2)
+            )
+            continue
         outline = on_fold_axis(piece)[0] if folded else piece.outline
         shape = cutting_shape(outline, piece.allowance_mm, folded)
         layers = 1 if spread == "single" else 2

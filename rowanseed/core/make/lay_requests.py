@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.shape import PieceShape, mirror_image
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.lay.model import Centre, LayPiece, LayRequest, Match
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD
@@ -28,8 +28,8 @@ def lay_request(
             marks.setdefault(mark.piece + garment, {})[mark.name] = mark.at
     return LayRequest(
         cloth.for_lay(length_in_hand),
-        tuple(lay_piece(sized, marks.get(sized.lay_id, {})) for sized in pieces),
-        plan.spread,
+        tuple(lay_piece(sized, marks.get(sized.lay_id, {}), from_the_back=cloth.fur) for sized in pieces),
+        "single" if cloth.fur else plan.spread,
         tuple(_match(rule, garment, cloth) for garment, rule in rules if len(rule.marks) == 2),
         plan.gap_mm,
         plan.effort,
@@ -97,12 +97,17 @@ def _centre(rule: PrintRule, garment: str, cloth: Cloth, plan: MakePlan) -> Cent
     )
 
 
-def lay_piece(sized: SizedPiece, print_marks: Mapping[str, Point] | None = None) -> LayPiece:
+def lay_piece(
+    sized: SizedPiece, print_marks: Mapping[str, Point] | None = None, from_the_back: bool = False
+) -> LayPiece:
     """A piece as the lay engine needs it, its grain arrow as marks, and those that a print is matched by.
 
-    A symmetrical piece cut in an even number is its own mirror image, so that a fold yields two at once.
+    A symmetrical piece cut in an even number is its own mirror image, so that a fold yields two at once. Cloth that is cut
+    from the back, as fur, is seen from there: what is no pair lies printed side down, so its mirror image is laid.
     """
     piece, shape = sized.piece, sized.shape
+    if from_the_back and not piece.mirrored and shape.fold_edge is None:
+        shape = mirror_image(shape)
     head, foot = shape.grain_or_default()
     mirrored = piece.mirrored or (shape.fold_edge is None and piece.cut % 2 == 0 and is_symmetrical(shape))
     marks = {GRAIN_HEAD: head, GRAIN_FOOT: foot, **{m.name: m.at for m in shape.marks}, **(print_marks or {})}

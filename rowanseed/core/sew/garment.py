@@ -13,8 +13,11 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
     Raises:
         FeatureError: a feature, choice or school the library does not know. A tool it does not know changes nothing.
     """
+    features = _chosen(library.features, garment.features, "feature")
+    if garment.cloth.fur and features.get("interfacing") == "fusible":
+        features["interfacing"] = "sewn"  # fusing needs the iron
     return SewnGarment(
-        _chosen(library.features, garment.features, "feature"),
+        features,
         garment.tools,
         _chosen(library.schools, garment.schools, "school"),
         garment.cloth,
@@ -50,7 +53,7 @@ def holds(condition: str, garment: SewnGarment) -> bool:
 def operations_for(library: Library, garment: SewnGarment) -> list[tuple[Operation, tuple[Need, ...]]]:
     """The operations a (completed) garment takes, in the library's order, each with its present needs."""
     taken = [
-        _by_hand(op) if BY_HAND in garment.tools else _without(op, garment)
+        _as_done(op, garment)
         for op in library.operations
         if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))
     ]
@@ -65,6 +68,19 @@ def _by_hand(op: Operation) -> Operation:
     if op.place not in ("machine", "overlocker"):
         return op
     return replace(op, place="hand", minutes=min(240, 3 * op.minutes))
+
+
+def _as_done(op: Operation, garment: SewnGarment) -> Operation:
+    """An operation as it is done on this cloth with these tools."""
+    if garment.cloth.fur and op.place == "iron":
+        return _without_iron(op)
+    return _by_hand(op) if BY_HAND in garment.tools else _without(op, garment)
+
+
+def _without_iron(op: Operation) -> Operation:
+    """The same operation on fur, which no iron may touch."""
+    how = "No iron on fur: open it with the fingers or a blunt tool, hold it with clips or a few long stitches."
+    return replace(op, place="hand", checks=(how, *op.checks))
 
 
 def _without(op: Operation, garment: SewnGarment) -> Operation:

@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
+from rowanseed.core.cloth.model import CLOTH_KINDS, PILE_RUNS, WEIGHTS, Cloth
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
@@ -14,6 +14,8 @@ from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, typed_length
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
+LEAST_CLOTH_MM = 100.0  # a shorter or narrower cloth is a scrap
+TEXTS = ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bought", "pile_runs")
 NAPS: tuple[Nap, ...] = ("none", "one-way")
 SHELF = 60
 MOST_FLAWS = 40
@@ -119,7 +121,8 @@ def _form(
 def _typed(cloth: Cloth) -> dict[str, str]:
     """A cloth as its form's fields."""
     texts = {
-        k: str(getattr(cloth, k)) for k in ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bought")
+        k: str(getattr(cloth, k))
+        for k in ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bought", "pile_runs")
     }
     lengths = {
         "width": cloth.width.text,
@@ -190,11 +193,22 @@ def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
     return tuple(found)
 
 
+def _ask_if_meant(form: Form, field: str, length: Length | None) -> None:
+    """Ask about a figure without a unit that can hardly be meant, as 2.5 for a length of cloth where centimetres are usual."""
+    typed = form.typed.get(field, "").strip()
+    if length is None or length.mm >= LEAST_CLOTH_MM or not typed or not typed[-1].isdecimal() or field in form.errors:
+        return
+    other = "yd" if form.unit in ("in", "ft", "yd") else "m"
+    form.errors[field] = f"{typed} is {length.echo()}: is it {typed} {other}? Write the unit with it."
+
+
 def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -> Cloth | None:
     """The cloth a form describes, or None with the form's errors set; what it does not show stays as it was."""
     width = form.length("width", "The width", 5000)
     selvage = form.length("selvage", most_mm=200) or Length(0.0, "0 cm", "cm")
     length = form.length("length", most_mm=200_000)
+    _ask_if_meant(form, "length", length)
+    _ask_if_meant(form, "width", width)
     along, across = form.length("repeat_along"), form.length("repeat_across")
     name = form.text("name", "A name", 80)
     bars = read_bars(rows, form, along.mm if along else 0.0, across.mm if across else 0.0)
@@ -236,5 +250,6 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         before.pictures if before else (),
         form.flag("loose"),
         form.flag("fur"),
+        form.choice("pile_runs", PILE_RUNS),
     )
     return cloth if form.sound else None

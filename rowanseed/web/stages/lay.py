@@ -11,8 +11,9 @@ from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
 from rowanseed.core.lay.finish import how_to_spread
-from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayRequest, Locked, Placement
+from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayCloth, LayRequest, Locked, Placement
 from rowanseed.core.lay.offcuts import Offcut, offcuts
+from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lengths import Length, Unit, format_length, parse_length
 from rowanseed.core.make.lay_requests import fingerprint
@@ -107,7 +108,9 @@ def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "")
     if not view.roles:
         return page(request, home, "lay/empty.html", {"view": view})
     chosen = _role(view, role)
-    job = jobs.under_way(job_key(request.app.state.database, make_id, chosen.role))
+    job = jobs.last(job_key(request.app.state.database, make_id, chosen.role))
+    if job is not None and job.over and not job.problem:
+        job = None
     return page(request, home, "lay/show.html", _context(view, chosen, job))
 
 
@@ -199,7 +202,7 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
     view = MakeView(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     if not form.sound or role.request is None:
-        return page(request, home, "lay/show.html", {**_context(view, role, None), "form": form}, 422)
+        return page(request, home, "lay/show.html", {**_context(view, role, None), "form": form, "refused": True}, 422)
     database = request.app.state.database
     key = job_key(database, make_id, role.role)
     jobs.submit(key, role.request, keeper(database, make_id, role.role, role.request))
@@ -245,23 +248,39 @@ async def keep_offcut(request: Request, home: Home, make_id: int) -> Response:
     rest = _remaining(view, chosen)
     if number is None or number >= len(rest) or chosen.cloth is None:
         raise db.NotFound("There is no such offcut.")
+    assert chosen.kept is not None and chosen.request is not None  # or nothing would remain of it
+    whole, laid_on = chosen.cloth.cloth, chosen.request.cloth
+    offcut = _as_cloth(whole, rest[number], chosen.kept.lay, laid_on, view.make.name, home.unit)
     with db.write(home.conn):
-        cloth_id = cloths.add_cloth(home.conn, _as_cloth(chosen.cloth.cloth, rest[number], view.make.name, home.unit))
+        cloth_id = cloths.add_cloth(home.conn, offcut)
     return see_other(request, f"/cloths/{cloth_id}")
 
 
-def _as_cloth(whole: Cloth, rest: Offcut, make: str, unit: Unit) -> Cloth:
+def _as_cloth(whole: Cloth, rest: Offcut, lay: Lay, laid_on: LayCloth, make: str, unit: Unit) -> Cloth:
     """An offcut with all that is known of its cloth; it has no selvage but where it is the whole width."""
 
     def length(mm: float) -> Length:
         return parse_length(format_length(mm, unit))
 
-    edge = whole.selvage if rest.width_mm == whole.width.mm else Length(0.0, f"0 {unit}", unit)
+    across = lane_origin(lay, rest.lane, laid_on.width_mm, laid_on.width_mm / 2) + rest.y_mm if rest.y_mm else 0.0
+    edge = whole.selvage if rest.width_mm == laid_on.width_mm else Length(0.0, f"0 {unit}", unit)
     alike = "; two alike" if rest.layers == 2 else ""
     note = f"left from {make}{alike}"
     name = f"{whole.name}, offcut"[:80]
+    # It was laid washed, and it begins elsewhere in the print; the further lengths are not part of it.
     return replace(
-        whole, name=name, width=length(rest.width_mm), length=length(rest.length_mm), selvage=edge, flaws=(), note=note
+        whole,
+        name=name,
+        width=length(rest.width_mm),
+        length=length(rest.length_mm),
+        selvage=edge,
+        flaws=(),
+        note=note,
+        others=(),
+        prepared=True,
+        shrink_along=0.0,
+        shrink_across=0.0,
+        print=laid_on.print.seen_from(rest.x_mm, across) if laid_on.print else whole.print,
     )
 
 
