@@ -6,22 +6,27 @@ How much of each is common practice without a published source, save where a lin
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal, get_args
 
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Unit, both, format_length
 from rowanseed.core.make.plan import Trim
+from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon.bias import square_for, strip_width, strips_needed
 from rowanseed.core.reckon.buttons import zip_to_buy
 from rowanseed.core.reckon.fullness import elastic_length
 from rowanseed.core.reckon.thread import thread_for
+from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.sew.model import ClothTraits
+from rowanseed.core.sew.settings import needle_for
 
 NotionKind = Literal[
     "thread", "overlock-thread", "zip", "buttons", "elastic", "elastic-thread", "hooks", "snaps", "stay-tape", "bias-tape",
-    "shoulder-pads", "trim", "needles", "foot",
+    "shoulder-pads", "trim", "boning", "ribbon", "stiffener", "cord", "needles", "foot",
 ]  # fmt: skip
 NOTION_KINDS: tuple[NotionKind, ...] = get_args(NotionKind)
 KIND_WORDS: dict[NotionKind, str] = {
@@ -37,17 +42,23 @@ KIND_WORDS: dict[NotionKind, str] = {
     "bias-tape": "Bias binding",
     "shoulder-pads": "Shoulder pads",
     "trim": "Piping, lace or braid",
+    "boning": "Boning",
+    "ribbon": "Ribbon",
+    "stiffener": "Band stiffener",
+    "cord": "Cord",
     "needles": "Machine needles",
     "foot": "Machine foot",
 }
 COUNTED: frozenset[NotionKind] = frozenset({"buttons", "hooks", "snaps", "needles", "foot", "zip", "shoulder-pads"})
 ZIP_STEP_MM = {"cm": 20.0, "in": 25.4}
-FLY_MM = 180.0
-HIP_DOWN_MM = 200.0  # from waist to hip where the pieces do not say
-BUTTONS = 7
-BUTTON_MM = {"light": 11, "medium": 15, "heavy": 20}  # across, where the pattern does not say
+SNAPS = 7
 PER_CARD = 3
 JOIN_SEAM_MM = 6.0
+USUAL_WAIST_MM, USUAL_WRIST_MM = 760.0, 170.0  # where no body is known
+BONES, BONE_MM = 6, 250.0
+BONED = ("princess", "side", "panel", "centre back")
+# How many hooks a step sews on.
+HOOK_STEPS = {"sew-hook": 1, "sew-band-hooks": 2, "attach-stiff-band": 0, "sew-fly-hook": 1}
 
 
 @dataclass(frozen=True)
@@ -67,10 +78,11 @@ class Notion:
 
 
 @dataclass(frozen=True)
-class Need:
+class NotionsAsk:
     """What notions are worked out from: one garment's pieces in its size, its seams, features, the body and the cloth.
 
-    `per_card`: buttons sold together. `count`: garments that are made alike.
+    `per_card`: buttons sold together. `count`: garments that are made alike. `in_make`, `with_pattern`, `envelope`: what was typed.
+    `steps`: ids of the sewing steps, so that nothing that a step sews on is missing.
     """
 
     pieces: tuple[tuple[Piece, PieceShape], ...]
@@ -82,11 +94,26 @@ class Need:
     weight: str = "medium"
     knit: bool = False
     piled: bool = False
+    wrist_mm: float | None = None
+    cloth: ClothTraits | None = None
     per_card: int = PER_CARD
     count: int = 1
+    in_make: Figures = Figures()
+    with_pattern: Figures = Figures()
+    envelope: str = ""
+    garment: str = ""
+    steps: tuple[str, ...] = ()
+
+    @cached_property
+    def required(self) -> Requirements:
+        """What one garment requires."""
+        return requirements(
+            Ask(self.pieces, self.features, self.in_make, self.with_pattern, self.envelope, self.garment, self.weight,
+                self.waist_mm, self.unit)
+        )  # fmt: skip
 
 
-def notions(need: Need) -> list[Notion]:
+def notions(need: NotionsAsk) -> list[Notion]:
     """Everything beside cloth that the garment takes, in shop order."""
     found: list[Notion] = []
     for rule in _RULES:
@@ -95,7 +122,7 @@ def notions(need: Need) -> list[Notion]:
     return sorted(found, key=lambda notion: order[notion.kind])
 
 
-def seam_length(need: Need) -> float:
+def seam_length(need: NotionsAsk) -> float:
     """All seams and hems of one garment on the cutting line, each seam once, pairs twice, mm."""
     shapes = {piece.number: (piece, shape) for piece, shape in need.pieces}
     total, seen = 0.0, set[tuple[str, str]]()
@@ -116,7 +143,7 @@ def seam_length(need: Need) -> float:
     return total
 
 
-def edge_length(need: Need) -> float:
+def edge_length(need: NotionsAsk) -> float:
     """All raw edges of shell and contrast, mm, without folds."""
     return sum(_round(shape) * _times(p, shape) for p, shape in need.pieces if p.role in ("self", "contrast"))
 
@@ -138,7 +165,7 @@ def _round(shape: PieceShape) -> float:
     return whole - (math.dist(*shape.fold_edge) if shape.fold_edge else 0.0)
 
 
-def _thread(need: Need) -> list[Notion]:
+def _thread(need: NotionsAsk) -> list[Notion]:
     seams = seam_length(need) * need.count
     stitch = "zigzag" if need.knit and "overlocker" not in need.tools else "lockstitch"
     # Topstitching and hems run beside seams that were counted once.
@@ -158,67 +185,57 @@ def _thread(need: Need) -> list[Notion]:
     return out
 
 
-def _zip(need: Need) -> list[Notion]:
+def _zip(need: NotionsAsk) -> list[Notion]:
     closure = need.features.get("closure", "none")
     kinds = {"invisible-zip": "invisible", "lapped-zip": "skirt", "centred-zip": "skirt", "exposed-zip": "with a metal face",
              "fly": "trouser"}  # fmt: skip
     if closure not in kinds:
         return []
-    opening, why = _opening(need)
-    step = ZIP_STEP_MM["in" if need.unit == "in" else "cm"]
-    length = zip_to_buy(opening, step)
-    unit = need.unit
+    required, unit = need.required, need.unit
+    length = required.zip.mm
+    if not required.zip_is_given:
+        length = zip_to_buy(length, ZIP_STEP_MM["in" if unit == "in" else "cm"])
     text = f"{need.count} of {format_length(length, unit)}"
+    why = f"{required.opening.source.capitalize()}: {format_length(required.opening.mm, unit)}"
+    why += (
+        "; an invisible one 2.5 cm (1 in) longer, since it is sewn from above its stop"
+        if closure == "invisible-zip"
+        else ""
+    )
+    if required.zip_is_given:
+        why = f"{required.zip.source.capitalize()}"
     return [Notion("zip", f"{kinds[closure]}, {format_length(length, unit)}", need.count, text,
-                   f"{why} {format_length(opening, unit)}; a longer one is shortened.")]  # fmt: skip
+                   f"{why}; a longer one is shortened.")]  # fmt: skip
 
 
-def _opening(need: Need) -> tuple[float, str]:
-    """How long a zip's opening is: to its mark, else down to the hip from the waist."""
-    for _, shape in need.pieces:
-        for mark in shape.marks:
-            if "zip" in mark.name.lower():
-                return mark.at[0] - min(x for x, _ in shape.outline), "From the upper edge to the mark"
-    if need.features.get("legs") == "trousers":
-        return FLY_MM, "Trousers open by about"
-    for _, shape in need.pieces:
-        if "hip" in shape.levels and "waist" in shape.levels:
-            return shape.levels["hip"] - shape.levels["waist"], "It opens from the waist to the fullest hip,"
-    return HIP_DOWN_MM, "It opens from the waist to about the hip,"
-
-
-def _buttons(need: Need) -> list[Notion]:
-    if need.features.get("closure") != "buttons":
+def _buttons(need: NotionsAsk) -> list[Notion]:
+    buttons = need.required.buttons
+    if buttons is None or not buttons.total:
         return []
-    marked = max((sum("button" in m.name.lower() for m in shape.marks) for _, shape in need.pieces), default=0)
-    each = marked or _spaced(need)
-    each += 2 if need.features.get("cuff") == "band" else 0
-    total = each * need.count
+    total = buttons.total * need.count
     cards = math.ceil(total / need.per_card)
     spare = cards * need.per_card - total
-    why = "marked on the front" if marked else "about every 9 cm (3 1/2 in) of the front"
-    why += ", and one on each cuff" if need.features.get("cuff") == "band" else ""
     text = f"{cards} card{'s' if cards > 1 else ''} of {need.per_card}"
-    size = f"{BUTTON_MM.get(need.weight, 15)} mm"
-    return [Notion("buttons", size, total, text, f"{total} buttons: {why}; {spare} to spare.")]
+    size = format_length(buttons.across.mm, "in" if need.unit == "in" else "mm", 16)
+    each = f" for each of {need.count}" if need.count > 1 else ""
+    reason = f"{total} buttons: {buttons.words()}{each}; {size}: {buttons.across.source}; {spare} to spare."
+    return [Notion("buttons", size, total, text, reason)]
 
 
-def _spaced(need: Need) -> int:
-    fronts = [
-        _edge(shape, "centre")
-        for piece, shape in need.pieces
-        if "front" in piece.name.lower() and piece.role == "self" and "centre" in shape.edges
-    ]
-    return max(2, round((max(fronts) - 95.0) / 90.0) + 1) if fronts else BUTTONS
-
-
-def _elastic(need: Need) -> list[Notion]:
+def _elastic(need: NotionsAsk) -> list[Notion]:
     out = []
-    if need.features.get("waist") == "casing" and need.waist_mm:
+    if need.features.get("waist") in ("casing", "elastic-sewn") and need.waist_mm:
         length = elastic_length(need.waist_mm, 0.9, 25.0) * need.count
         out.append(
             Notion("elastic", "for the waist", length, both(length, need.unit),
                    f"Nine tenths of {both(need.waist_mm, need.unit)} of waist and the join.")
+        )  # fmt: skip
+    if need.features.get("cuff") == "elastic":
+        wrist = (need.wrist_mm or USUAL_WRIST_MM) + 25.0
+        length = 2 * wrist * need.count
+        out.append(
+            Notion("elastic", "for the sleeve ends", length, both(length, need.unit),
+                   f"Twice {both(wrist, need.unit)}: the wrist and the join; an upper arm's end by the arm there.")
         )  # fmt: skip
     if need.features.get("shirring", "none") != "none":
         out.append(
@@ -227,14 +244,21 @@ def _elastic(need: Need) -> list[Notion]:
     return out
 
 
-def _small(need: Need) -> list[Notion]:
+def _small(need: NotionsAsk) -> list[Notion]:
     out = []
-    if need.features.get("closure") == "hook" or need.features.get("waist") in ("band", "facing"):
+    hooks = sum(HOOK_STEPS.get(step, 0) for step in need.steps)
+    if not need.steps and (need.features.get("closure") == "hook" or need.features.get("waist") in ("band", "facing")):
+        hooks = 1
+    if hooks:
+        count = hooks * need.count
         out.append(
-            Notion("hooks", "", need.count, f"{need.count}", "One at the top of the opening, above zip or band's end.")
+            Notion(
+                "hooks", "", count, f"{count}", "One for each place where a step sews one on, above zip or band's end."
+            )
         )
     if need.features.get("closure") == "snaps":
-        out.append(Notion("snaps", "", BUTTONS * need.count, f"{BUTTONS * need.count}", "One every 9 cm (3 1/2 in)."))
+        out.append(Notion("snaps", "", SNAPS * need.count, f"{SNAPS * need.count}", "One every 9 cm (3 1/2 in)."))
+    out += _inside(need)
     shoulders = [_edge(s, "shoulder") for p, s in need.pieces if p.role == "self" and "shoulder" in s.edges]
     if shoulders and (need.knit or (need.features.get("sleeve", "none") != "none" and need.weight == "light")):
         length = 2 * min(shoulders) * need.count
@@ -253,13 +277,49 @@ def _small(need: Need) -> list[Notion]:
     return out
 
 
-def _machine(need: Need) -> list[Notion]:
-    sizes = {"light": "70/10", "medium": "80/12", "heavy": "100/16"}
-    kind = "ballpoint" if need.knit else "universal"
-    size = sizes.get(need.weight, "80/12")
+def _inside(need: NotionsAsk) -> list[Notion]:
+    """What lies inside a garment: boning, waist ribbon, a band's stiffener, cord."""
+    out = []
+    if need.features.get("boning", "none") != "none":
+        seams = sum(
+            _edge(s, e) * _times(p, s) for p, s in need.pieces if p.role == "lining" for e in s.edges if e in BONED
+        )
+        length = max(seams, BONES * BONE_MM) * need.count
+        out.append(Notion("boning", "", length, both(length, need.unit, up=True),
+                          "Every seam of the boned part, stopping 3 mm (1/8 in) short of its edges."))  # fmt: skip
+    waist = need.waist_mm or USUAL_WAIST_MM
+    if need.features.get("waist-stay") == "ribbon":
+        length = (waist + 60.0) * need.count
+        out.append(
+            Notion("ribbon", "for the waist", length, both(length, need.unit), "The waist, and its ends turned.")
+        )
+    if need.features.get("waist") == "stiff-band":
+        length = (waist + need.required.overlap.mm) * need.count
+        out.append(Notion("stiffener", "for the waistband", length, both(length, need.unit),
+                          "As long as the finished band, 3 to 4 cm (1 1/4 to 1 1/2 in) wide."))  # fmt: skip
+    if "thread-drawcord" in need.steps or need.features.get("waist") == "drawcord":
+        length = (waist + 600.0) * need.count
+        out.append(Notion("cord", "for the casing", length, both(length, need.unit), "The waist, and enough to tie."))
+    if need.features.get("gathers") == "corded" or need.features.get("decoration") == "piping":
+        edges = sum(
+            _edge(s, e) * _times(p, s) for p, s in need.pieces if p.role == "self" for e in s.edges if e == "neck"
+        )
+        length = max(edges, 1000.0) * need.count
+        out.append(
+            Notion("cord", "for piping", length, both(length, need.unit), "The piped edges; a join and its ends.")
+        )
+    return out
+
+
+def _machine(need: NotionsAsk) -> list[Notion]:
+    cloth = ClothTraits(need.weight if need.weight in ("light", "heavy") else "medium", need.knit, need.piled)  # type: ignore[arg-type]
+    size, _, kind = needle_for(need.cloth or cloth).partition(" ")
     out = [
         Notion("needles", f"{kind} {size}", 1, "1 packet", "A new needle for every garment: an old one skips stitches.")
     ]
+    if need.features.get("hem") == "twin-needle" or "twin-needle-hem" in need.steps:
+        wide = "4.0/75 stretch" if need.knit else "4.0/80"
+        out.append(Notion("needles", f"twin {wide}", 1, "1", "Two parallel rows above, a zigzag below that gives."))
     feet = {
         "invisible-zip": "invisible-zip foot",
         "lapped-zip": "zip foot",
@@ -278,10 +338,10 @@ def _machine(need: Need) -> list[Notion]:
     return out
 
 
-_RULES: Sequence[Callable[[Need], list[Notion]]] = (_thread, _zip, _buttons, _elastic, _small, _machine)
+_RULES: Sequence[Callable[[NotionsAsk], list[Notion]]] = (_thread, _zip, _buttons, _elastic, _small, _machine)
 
 
-def trim_for(need: Need, trim: Trim, joins: int = 1, ends: int = 2, turn_mm: float = 25.0) -> Notion:
+def trim_for(need: NotionsAsk, trim: Trim, joins: int = 1, ends: int = 2, turn_mm: float = 25.0) -> Notion:
     """Piping, lace or braid along edges: their length, joins and turned ends; a binding with the square it is cut from.
 
     Raises:

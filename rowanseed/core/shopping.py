@@ -7,6 +7,7 @@ from decimal import Decimal
 from rowanseed.core.cloth.shops import Shop, cost, cut_length, price_of, say_cut, say_money
 from rowanseed.core.lengths import Unit, both
 from rowanseed.core.notions import COUNTED, KIND_WORDS, Notion, NotionKind
+from rowanseed.core.reckon.buying import BuyingStep, round_up
 
 AISLES = ("Cloth", "Lining", "Interfacing", "Underlining", "Thread", "Fastenings", "Elastic, tape and trim", "Machine")
 _AISLE_OF: dict[str, str] = {
@@ -38,7 +39,10 @@ class Supply:
 
 @dataclass(frozen=True)
 class Wanted:
-    """One line before the stash is looked at: for which make, what, how much; `cloth`: its kind where it is one, and its width."""
+    """One line before the stash is looked at: for which make, what, how much; `cloth`: its kind where it is one, and its width.
+
+    Of cloth `amount` is what is needed, before it is brought up to a step.
+    """
 
     make: str
     what: str
@@ -48,6 +52,7 @@ class Wanted:
     reason: str
     cloth: str = ""
     width_mm: float = 0.0
+    step: BuyingStep = "10 cm"
 
 
 @dataclass(frozen=True)
@@ -96,8 +101,11 @@ def shopping_list(
 
 def _cloth_line(group: Sequence[Wanted], shop: Shop | None) -> ListLine:
     first = group[0]
+    # What the makes need is added up as it is and brought up to a step once, at the shop, or to the household's own.
     amount = sum(w.amount for w in group)
     text, price, money = first.text, "", None
+    if len(group) > 1:
+        text = round_up(amount, first.step).text
     if shop is not None and amount:
         amount = cut_length(amount, shop)
         text = say_cut(amount, shop)

@@ -6,6 +6,7 @@ grain with the head of the piece toward smaller x.
 
 import json
 from collections.abc import Mapping
+from dataclasses import fields
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, WithJsonSchema
@@ -16,6 +17,7 @@ from rowanseed.core.geometry.outline import refuse_bad_outline
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Length, parse_length
+from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Printed, Role, Seam, View
 
 FORMAT: Literal["rowanseed-pattern/1"] = "rowanseed-pattern/1"
@@ -159,6 +161,19 @@ class PrintedEntry(_Part):
     one_way: bool = False
 
 
+class FiguresEntry(_Part):
+    """Figures of the garment, typed once."""
+
+    buttons: Annotated[int, Field(ge=0, le=200)] | None = None
+    button: LengthText | None = None
+    button_thick: LengthText | None = None
+    hem_first: LengthText | None = None
+    hem_second: LengthText | None = None
+    overlap: LengthText | None = None
+    zip: LengthText | None = None
+    elastic: LengthText | None = None
+
+
 class PatternFile(_Part):
     """A pattern as a file."""
 
@@ -177,6 +192,7 @@ class PatternFile(_Part):
     least_stretch: Annotated[float, Field(ge=0, le=3)] = 0.0
     printed: Annotated[list[PrintedEntry], Field(max_length=400)] = []
     cup: LengthText | None = None
+    figures: FiguresEntry | None = None
 
 
 def schema() -> dict[str, Any]:
@@ -208,6 +224,7 @@ def write_pattern(pattern: Pattern) -> str:
             for f in pattern.printed
         ],
         cup=pattern.cup.text if pattern.cup else None,
+        figures=_figures_entry(pattern.figures),
     )
     return json.dumps(file.model_dump(mode="json"), ensure_ascii=False, indent=1)
 
@@ -260,6 +277,20 @@ def _refuse_inconsistent(file: PatternFile) -> None:
         for side in (seam.a, seam.b, *seam.more_a, *seam.more_b):
             if side[0] not in edges or (edges[side[0]] and side[1] not in edges[side[0]]):
                 raise PatternFileError(f"seams.{at}: piece {side[0]} has no edge {side[1]}", f"seams.{at}")
+
+
+def _figures_entry(figures: Figures) -> FiguresEntry | None:
+    if figures == Figures():
+        return None
+    given = {f.name: getattr(figures, f.name) for f in fields(figures)}
+    return FiguresEntry.model_validate({k: v.text if isinstance(v, Length) else v for k, v in given.items()})
+
+
+def _figures(entry: FiguresEntry | None) -> Figures:
+    if entry is None:
+        return Figures()
+    lengths = {k: parse_length(v) for k, v in entry.model_dump().items() if isinstance(v, str)}
+    return Figures(entry.buttons, **lengths)
 
 
 def _texts(lengths: Mapping[str, Length]) -> dict[str, str]:
@@ -332,6 +363,7 @@ def _pattern(file: PatternFile) -> Pattern:
             for f in file.printed
         ),
         parse_length(file.cup) if file.cup else None,
+        _figures(file.figures),
     )
 
 

@@ -102,9 +102,39 @@ def _text(name: str) -> str:
     return resources.files("rowanseed.content").joinpath(name).read_text(encoding="utf-8")
 
 
+class SettingsFile(_Strict):
+    """What operations set otherwise than a plain seam, by their ids."""
+
+    stitch: dict[Id, Words]
+    foot: dict[Id, Words]
+    needle: dict[Id, Literal["twin", "topstitch"]]
+    thread: dict[Id, Words]
+
+
+class LibraryError(ValueError):
+    """A content file names an operation that the library does not have."""
+
+
+@cache
+def _settings() -> SettingsFile:
+    return SettingsFile.model_validate(tomllib.loads(_text("settings.toml")))
+
+
+def refuse_unknown_ids(ids: set[str], named: dict[str, set[str]]) -> None:
+    """Raise LibraryError, naming the place, for an id that is named somewhere and that no operation has."""
+    for where, some in named.items():
+        if unknown := sorted(some - ids):
+            raise LibraryError(f"{where}: there is no operation {', '.join(unknown)}.")
+
+
 @cache
 def library() -> Library:
-    """The sewing library. Raises pydantic.ValidationError when a content file breaks its schema."""
+    """The sewing library.
+
+    Raises:
+        pydantic.ValidationError: a content file breaks its schema.
+        LibraryError: a file names an operation that is not there.
+    """
     features = tomllib.loads(_text("features.toml"))
     entries = [
         OperationEntry.model_validate(raw)
@@ -116,6 +146,16 @@ def library() -> Library:
     for entry in entries:
         for later in entry.before:
             asked.setdefault(later.id, []).append(later.model_copy(update={"id": entry.id}))
+    ids = {entry.id for entry in entries}
+    settings = _settings()
+    refuse_unknown_ids(
+        ids,
+        {
+            "settings.toml": {*settings.stitch, *settings.foot, *settings.needle, *settings.thread},
+            "before": set(asked),
+            "needs": {need.id for entry in entries for need in entry.needs},
+        },
+    )
     own = sorted(entries, key=lambda entry: PHASES.index(entry.phase))
     return Library(
         tuple(_feature(f) for f in features["feature"]),
@@ -146,6 +186,10 @@ def _operation(e: OperationEntry, asked: list[NeedEntry]) -> Operation:
         e.carry_on,
         e.wait_hours,
         tuple(Instead(i.tool, i.place, i.minutes, i.how) for i in e.instead),
+        _settings().stitch.get(e.id, ""),
+        _settings().foot.get(e.id, ""),
+        _settings().needle.get(e.id, ""),
+        _settings().thread.get(e.id, ""),
     )
 
 

@@ -5,10 +5,10 @@ from html import escape
 
 from rowanseed.core.lengths import MM_PER
 from rowanseed.core.reckon import hems
-from rowanseed.core.reckon.buttons import button_plan
 from rowanseed.core.reckon.model import Figure
+from rowanseed.core.reckon.seams import band_width, waistband_length
 from rowanseed.core.sew.model import Operation
-from rowanseed.core.sew.numbers import Facts, cap_and_armhole
+from rowanseed.core.sew.numbers import Facts, cap_and_armhole, french_first_mm
 from rowanseed.formats.bench_svg import INK, LEAF, PAPER, ROWAN, SLATE, bench_figure
 
 IN = MM_PER["in"]
@@ -32,14 +32,14 @@ def step_svg(operation: Operation, facts: Facts) -> str:
 
 
 def _hem(f: Facts) -> Figure:
-    if f.hem in ("double", "circular"):
+    if f.hem_first_mm > 0:
         lines = hems.double_hem(min(f.hem_first_mm, f.hem_second_mm), f.hem_second_mm)
         return Figure("lines", (("first line", lines.first_mm), ("second line", lines.second_mm or 0.0)))
     return Figure("lines", (("fold", f.hem_second_mm), ("line", hems.single_hem(f.hem_second_mm).first_mm)))
 
 
 def _french(f: Facts) -> Figure:
-    return Figure("lines", (("first pass", 0.25 * IN), ("seam line", f.allowance_mm)))
+    return Figure("lines", (("first pass", french_first_mm(f.allowance_mm)), ("seam line", f.allowance_mm)))
 
 
 def _stay(f: Facts) -> Figure:
@@ -52,17 +52,21 @@ def _cap(f: Facts) -> Figure | None:
 
 
 def _spacing(f: Facts) -> Figure | None:
-    centre = f.edge("centre", "front")
-    if centre is None:
+    buttons = f.required.buttons
+    if buttons is None or not buttons.places_mm:
         return None
-    places = button_plan(15.0, centre - 80.0, 7, 3).at_mm
-    return Figure("row", tuple((str(k + 1), at) for k, at in enumerate(places)))
+    return Figure("row", tuple((str(k + 1), at) for k, at in enumerate(buttons.places_mm)))
 
 
 def _waistband(f: Facts) -> Figure | None:
+    band = f.required.band
+    if band is not None:
+        wide = band_width(band.finished_mm, f.allowance_mm)
+        return Figure("box", (("length", band.length_mm + 2 * f.allowance_mm), ("width", wide)))
     if f.waist_mm is None:
         return None
-    return Figure("box", (("length", f.waist_mm + 30.0 + 2 * f.allowance_mm), ("width", 80.0 + 2 * f.allowance_mm)))
+    length = waistband_length(f.waist_mm, f.required.overlap.mm, f.allowance_mm)
+    return Figure("box", (("length", length), ("width", band_width(40.0, f.allowance_mm))))
 
 
 def _elastic(f: Facts) -> Figure | None:

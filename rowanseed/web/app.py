@@ -45,7 +45,7 @@ from rowanseed.web.rooms import (
     yardage,
 )
 from rowanseed.web.rooms import settings as settings_room
-from rowanseed.web.security import Guard
+from rowanseed.web.security import CountedBody, Guard
 from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, prints, sew, wear
 
 ROUTERS = (
@@ -104,6 +104,7 @@ def create_app(database: Path | str | None = None, workers: int = 1, warm: bool 
     app.state.database = path
     app.state.jobs = JobPool(workers)
     app.add_middleware(Guard)
+    app.add_middleware(CountedBody)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     for module in (*ROUTERS, *API_ROUTERS, docs):
         app.include_router(module.router)

@@ -104,6 +104,10 @@ class Form:
         """The version of what was opened; 0, which is never stored, when the form does not say."""
         return whole_number(self.typed.get("version", "")) or 0
 
+    def opened(self, now: int) -> int:
+        """The version of the page that was filled in; the present one where the form is of a page without versions."""
+        return self.version() or now
+
     def flag(self, name: str) -> bool:
         """A tick box."""
         return self.typed.get(name) in ("on", "true", "1", "yes")

@@ -28,12 +28,14 @@ from rowanseed.core.make.pieces import (
     sized_pieces,
 )
 from rowanseed.core.make.sewing import features_of, sewing_facts
-from rowanseed.core.notions import Need, Notion, notions, trim_for
+from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
 from rowanseed.core.pattern.layers_behind import untied
 from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
 from rowanseed.core.reckon.buying import Buy, length_to_buy
 from rowanseed.core.reckon.catalogue import CALCULATORS
+from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.model import ClothTraits as SewCloth
 from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.model import Step
@@ -335,15 +337,36 @@ class MakeView:
         return found
 
     @property
-    def notion_need(self) -> Need:
+    def notion_need(self) -> NotionsAsk:
         """What notions are worked out from."""
         size = self.sizes[0]
         own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
         cloth = self.garment.cloth
-        return Need(
-            own, self.pattern.seams, self.garment.features, self.garment.tools, self._facts().waist_mm, self.settings.unit,
-            cloth.weight, cloth.knit, cloth.piled, count=len(self.sizes),
+        person = next(iter(self.people.values()), None)
+        wrist = person.latest.values.get("wrist") if person and person.latest else None
+        return NotionsAsk(
+            own, self.pattern.seams, self.garment.features, self.garment.tools, self._waist_mm, self.settings.unit,
+            cloth.weight, cloth.knit, cloth.piled, wrist.mm if wrist else None, cloth, count=len(self.sizes),
+            in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
+            garment=self.pattern.garment, steps=self._step_ids,
         )  # fmt: skip
+
+    @cached_property
+    def required(self) -> Requirements:
+        """What one garment of this make requires: the one place that every stage reads it from."""
+        if not self.sizes:
+            return requirements(Ask(unit=self.settings.unit))
+        return self.notion_need.required
+
+    @cached_property
+    def _step_ids(self) -> tuple[str, ...]:
+        return tuple(op.id for op, _ in operations_for(library(), complete(library(), self.garment)))
+
+    @property
+    def _waist_mm(self) -> float | None:
+        person = next(iter(self.people.values()), None)
+        waist = person.latest.values.get("waist") if person and person.latest else None
+        return waist.mm if waist else None
 
     @property
     def edges(self) -> list[tuple[str, str, str]]:
@@ -392,11 +415,13 @@ class MakeView:
         return self._facts()
 
     def _facts(self) -> Facts:
-        person = next(iter(self.people.values()), None)
-        waist = person.latest.values.get("waist") if person and person.latest else None
+        return self.__facts
+
+    @cached_property
+    def __facts(self) -> Facts:
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
         hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
-        return sewing_facts(Facts(self.settings.unit), pieces, waist.mm if waist else None, hem, self.garment.schools)
+        return sewing_facts(Facts(self.settings.unit), pieces, self._waist_mm, hem, self.garment.schools, self.required)
 
     @cached_property
     def remembered(self) -> list[Note]:

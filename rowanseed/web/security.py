@@ -10,6 +10,7 @@ from urllib.parse import urlsplit
 from fastapi import Request, Response
 from fastapi.responses import PlainTextResponse
 from starlette.middleware.base import BaseHTTPMiddleware
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -42,9 +43,46 @@ def refusal(request: Request) -> str | None:
         return "This request comes from another site."
     if request.headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
         return "This request comes from another site."
-    if int(request.headers.get("content-length") or 0) > MOST_BYTES:
-        return "That is too large to be taken in."
     return None
+
+
+class TooLarge(Exception):
+    """A request's body is larger than is taken in."""
+
+
+class CountedBody:
+    """Counts a request's body as it arrives, whatever its header says, and refuses what is too large."""
+
+    def __init__(self, app: ASGIApp, most_bytes: int = MOST_BYTES) -> None:
+        self.app = app
+        self.most_bytes = most_bytes
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass a request on with its body counted."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        taken, begun = 0, False
+
+        async def counted() -> Message:
+            nonlocal taken
+            message = await receive()
+            taken += len(message.get("body", b""))
+            if taken > self.most_bytes:
+                raise TooLarge
+            return message
+
+        async def answered(message: Message) -> None:
+            nonlocal begun
+            begun = True
+            await send(message)
+
+        try:
+            await self.app(scope, counted, answered)
+        except TooLarge:
+            if not begun:
+                refused = PlainTextResponse("That is too large to be taken in.", 413, headers=HEADERS)
+                await refused(scope, receive, send)
 
 
 class Guard(BaseHTTPMiddleware):

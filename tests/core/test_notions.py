@@ -7,7 +7,7 @@ import pytest
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.geometry.shape import Mark, PieceShape
 from rowanseed.core.make.plan import Trim
-from rowanseed.core.notions import Need, edge_length, notions, seam_length, trim_for
+from rowanseed.core.notions import NotionsAsk, edge_length, notions, seam_length, trim_for
 from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.reckon.thread import lockstitch_ratio
 from rowanseed.demo import overshirt, trousers
@@ -17,7 +17,7 @@ PANEL = PieceShape(
     edges={"waist": (0, 1), "side": (1, 2), "hem": (2, 3), "centre": (3, 0)},
     levels={"waist": 0.0, "hip": 190.0},
 )
-SKIRT = Need(
+SKIRT = NotionsAsk(
     ((Piece("1", "Front", 2, mirrored=True), PANEL), (Piece("2", "Back", 2, mirrored=True), PANEL)),
     (Seam(("1", "side"), ("2", "side")),),
     {"closure": "invisible-zip", "waist": "band"},
@@ -40,10 +40,11 @@ def test_seams_are_counted_once_and_hems_for_every_piece():
 
 def test_a_zip_is_the_next_on_sale_above_its_opening():
     (zip_,) = of(notions(SKIRT), "zip")
-    assert zip_.name == "invisible, 20 cm" and "19 cm" in zip_.reason  # waist to hip 19 cm
+    # waist to hip 19 cm, an invisible one 2.5 cm longer: 21.5, the next on sale 22
+    assert zip_.name == "invisible, 22 cm" and "19 cm" in zip_.reason
     marked = replace(PANEL, marks=(Mark("end of zip", (210.0, 5.0)),))
     longer = replace(SKIRT, pieces=((Piece("1", "Front", 2), marked),))
-    assert of(notions(longer), "zip")[0].name == "invisible, 22 cm"
+    assert of(notions(longer), "zip")[0].name == "invisible, 24 cm"  # 21 and 2.5
     assert not of(notions(replace(SKIRT, features={"closure": "buttons"})), "zip")
 
 
@@ -97,8 +98,43 @@ def test_a_whole_garment_takes_one_or_two_reels_and_every_notion_has_its_reason(
     """A shirt or trousers use 8 to 30 m of seams and hems, and one or two reels of 100 m: common practice, no source."""
     pattern = module.pattern()
     pieces = tuple((p, p.shapes[size]) for p in pattern.pieces_of("A") if size in p.shapes)
-    need = Need(pieces, pattern.seams, pattern.view("A").features, waist_mm=800.0)
+    need = NotionsAsk(pieces, pattern.seams, pattern.view("A").features, waist_mm=800.0)
     assert least <= seam_length(need) / 1000 <= most
     found = notions(need)
     assert of(found, "thread")[0].text in ("1 reel of 100 m", "2 reels of 100 m")
     assert all(len(n.reason) > 10 for n in found) and len({n.key for n in found}) == len(found)
+
+
+def test_zips_by_garment_kind_and_the_envelope():
+    dress = NotionsAsk(SKIRT.pieces, (), {"closure": "lapped-zip"}, garment="dress")
+    assert of(notions(dress), "zip")[0].name == "skirt, 56 cm"  # about 55 cm down a centre back, the next on sale
+    printed = replace(SKIRT, envelope="invisible zip 35 cm, thread")
+    assert (
+        of(notions(printed), "zip")[0].name == "invisible, 35 cm"
+        and "envelope" in of(notions(printed), "zip")[0].reason
+    )
+
+
+@pytest.mark.parametrize(
+    ("features", "kind"),
+    [
+        ({"waist-stay": "ribbon"}, "ribbon"), ({"boning": "channels"}, "boning"), ({"waist": "stiff-band"}, "stiffener"),
+        ({"cuff": "elastic"}, "elastic"), ({"decoration": "piping"}, "cord"),
+    ],
+)  # fmt: skip
+def test_what_lies_inside_is_on_the_list(features, kind):
+    (one,) = of(notions(NotionsAsk(SKIRT.pieces, (), features, waist_mm=800.0, wrist_mm=170.0)), kind)
+    assert one.amount > 0 and one.reason
+    if kind == "elastic":
+        assert one.amount == pytest.approx(2 * (170 + 25))
+    if kind == "stiffener":
+        assert one.amount == pytest.approx(800 + 30)
+
+
+def test_twin_needle_cuff_buttons_and_every_hook_a_step_sews_are_on_the_list():
+    knit = notions(NotionsAsk(SKIRT.pieces, (), {"hem": "twin-needle"}, knit=True))
+    assert any(n.name.startswith("twin") for n in of(knit, "needles"))
+    cuffs = notions(NotionsAsk(SKIRT.pieces, (), {"cuff": "band"}, count=2))
+    assert of(cuffs, "buttons")[0].amount == 4
+    assert of(notions(replace(SKIRT, steps=("sew-hook",), count=3)), "hooks")[0].amount == 3
+    assert not of(notions(replace(SKIRT, steps=("sew-hem",))), "hooks")

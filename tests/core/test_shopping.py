@@ -57,3 +57,12 @@ def test_thread_is_paid_by_the_reel_and_not_by_the_millimetre():
     elastic = Wanted("A", "elastic", "for the waist", 750.0, "75 cm", "")
     lines = shopping_list([thread, elastic], [], "cm", shop)
     assert [line.money for line in lines] == [Decimal("6.40"), Decimal("1.50")]
+
+
+def test_two_makes_of_one_cloth_add_up_and_are_rounded_once_at_the_shop():
+    lines = [Wanted(m, "cloth", "Leaf", 1130.0, "1.20 m", "the lay", "main", 1500.0) for m in ("Shirt", "Skirt")]
+    (household,) = shopping_list(lines, [], "cm")
+    # 1.13 and 1.13 are 2.26 m: up to 2.30, not 1.20 twice
+    assert household.text == "2.30 m" and household.makes == ("Shirt", "Skirt")
+    (shop,) = shopping_list(lines, [], "cm", SHOP)
+    assert shop.text == "2.50 m"  # steps of 25 cm

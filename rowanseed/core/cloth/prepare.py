@@ -3,17 +3,10 @@
 Everything here is common practice without a published source.
 """
 
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
 
+from rowanseed.core.cloth.fibres import care_of
 from rowanseed.core.cloth.model import Cloth
-
-WOOLS = ("wool", "tweed", "mohair", "cashmere", "alpaca", "flannel")
-SILKS = ("silk",)
-ACETATES = ("acetate",)
-BAST = ("linen", "flax", "hemp", "ramie")
-COOLS = ("viscose", "rayon", "modal", "lyocell", "cupro")
-MADE = ("polyester", "nylon", "polyamide", "acrylic", "elastane")
 
 
 @dataclass(frozen=True)
@@ -40,36 +33,13 @@ PRESS = Task(
 IRON = "Hot iron and steam: keep hands and faces away."
 
 
-def fibre_family(cloth: Cloth) -> Literal["wool", "silk", "acetate", "bast", "cool", "made", "cotton"]:
-    """The family that a fibre named in words is prepared with; cotton when nothing else is said.
-
-    >>> from rowanseed.core.lengths import parse_length
-    >>> fibre_family(Cloth("x", parse_length("1 m"), parse_length("0 cm"), fibre="Wool and silk"))
-    'wool'
-    """
-    words = cloth.fibre.lower()
-    families = (
-        ("wool", WOOLS),
-        ("silk", SILKS),
-        ("acetate", ACETATES),
-        ("bast", BAST),
-        ("cool", COOLS),
-        ("made", MADE),
-    )
-    for family, names in families:
-        if any(name in words for name in names):
-            return family  # type: ignore[return-value]
-    return "cotton"
-
-
 def washable(cloth: Cloth) -> bool:
     """Whether the garment will be washed, as its care says; wool, silk and acetate only when the care says so."""
-    care = cloth.care.lower()
-    if any(word in care for word in ("dry clean", "dry-clean", "no wash", "steam")):
+    label = cloth.care.lower()
+    own = care_of(cloth.fibre, cloth.care)
+    if own.washing == "dry-clean":
         return False
-    if "wash" in care:
-        return True
-    return fibre_family(cloth) not in ("wool", "silk", "acetate")
+    return "wash" in label or own.delicate.name not in ("wool", "silk", "acetate", "leather")
 
 
 def preparation(cloth: Cloth) -> tuple[Task, ...]:
@@ -92,7 +62,10 @@ def preparation(cloth: Cloth) -> tuple[Task, ...]:
         Task("side", "Choose the right side", "Mark the wrong side every half metre with chalk.",
              "Where both sides look alike they still age apart.", optional=True)
     )  # fmt: skip
-    return (*tasks, PRESS) if not cloth.piled else tuple(tasks)
+    if cloth.piled or cloth.fur:
+        return tuple(tasks)
+    iron = f"{PRESS.how} Iron: {care_of(cloth.fibre).iron_words()}."
+    return (*tasks, replace(PRESS, how=iron))
 
 
 def _interfacing(cloth: Cloth) -> tuple[Task, ...]:
@@ -111,16 +84,27 @@ def _interfacing(cloth: Cloth) -> tuple[Task, ...]:
     )  # fmt: skip
 
 
+WASH_HOW = {
+    "hand": "cool, by hand or a hand-wash programme, no spin; dry it flat",
+    "cool": "cool, without spinning; hang it along the grain",
+    "warm": "at 40 °C (warm)",
+    "hot": "as hot as the garment will ever be, and dry it as it will be dried",
+}
+
+
 def _shrinking(cloth: Cloth) -> list[Task]:
-    family = fibre_family(cloth)
-    if family == "wool" and not washable(cloth):
+    care = care_of(cloth.fibre, cloth.care)
+    names = {part.fibre.name for part in care.parts}
+    if "leather" in names:
+        return []
+    if "wool" in names and not washable(cloth):
         return [
             Task("spot", "Steam one spot", "Hold a steaming iron just above one spot for ten seconds; let it cool.",
                  "A mark around the point means that the whole piece must be steam-shrunk.", IRON),
             Task("steam", "Steam-shrink it all", "Flat on a table, each part cold before it is moved; never hanging over an edge.",
                  "Wool shrinks under the iron piece by piece; let it do so before it is cut.", IRON),
         ]  # fmt: skip
-    if family == "acetate":
+    if care.delicate.name == "acetate" and care.washing != "dry-clean":
         return [
             Task("soak", "Soak in hot water", "Into hot water until it cools; hang it up, no spin.",
                  "Acetate lets go of its finish once; wrung creases stay.", "Hot water: use tongs.")
@@ -130,18 +114,8 @@ def _shrinking(cloth: Cloth) -> list[Task]:
             Task("steam", "Steam it through", "Steam from the wrong side, each part cold before it is moved.",
                  "It will meet steam in making; what shrinks should shrink now.", IRON)
         ]  # fmt: skip
-    heat = {
-        "wool": ("cool, by hand or the wool programme; dry it flat", "Heat and rubbing felt wool."),
-        "silk": ("lukewarm by hand; roll it in a towel", "Silk water-spots if only part of it is wetted."),
-        "bast": ("as hot as the garment will ever be, and dry it as it will be dried; do it twice", "Linen goes on shrinking."),
-        "cool": ("cool, without spinning; hang it along the grain", "Wet viscose is weak and shrinks most along."),
-        "made": ("at 40 °C (warm)", "It hardly shrinks, but its finish and loose colour come out."),
-        "cotton": ("as hot as the garment will ever be, and through the dryer if the garment will go there",
-                   "Cotton loses most in its first wash."),
-    }[family]  # fmt: skip
-    tasks = [
-        Task("wash", "Wash it as the garment will be washed", f"Wash {heat[0]}. {_care_says(cloth)}".strip(), heat[1])
-    ]
+    how, why = WASH_HOW[care.washing], f"{care.delicate.name.capitalize()} is in it: shrinks {care.shrinks}."
+    tasks = [Task("wash", "Wash it as the garment will be washed", f"Wash {how}. {_care_says(cloth)}".strip(), why)]
     if cloth.ravels:
         ends = "Zigzag or overlock both ends first."
         tasks.insert(0, Task("ends", "Finish the ends", ends, "It ravels: the wash would eat a hand's width."))
@@ -153,8 +127,7 @@ def _care_says(cloth: Cloth) -> str:
 
 
 def _straightening(cloth: Cloth) -> Task:
-    family = fibre_family(cloth)
-    if family in ("bast", "wool", "cotton") and not cloth.piled and cloth.weight != "heavy":
+    if care_of(cloth.fibre).tears and not cloth.piled and cloth.weight != "heavy":
         how = "Snip the selvage and tear across both ends; if it will not tear true, pull a thread and cut along it."
     else:
         how = "Pull one thread across at each end and cut along the gap; do not tear."

@@ -1,5 +1,6 @@
 """Finding a cloth in the stash by what is needed of it: "at least 1.6 m, 140 wide, opaque, slides"."""
 
+import re
 from dataclasses import dataclass, field
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, WEIGHTS, Cloth
@@ -60,6 +61,10 @@ def read_wish(text: str, unit: Unit, fibres: tuple[str, ...] = ()) -> Wish:
     Raises:
         ReckonError: a part that is neither a length, a width nor a word that is known.
 
+    A comma between two figures is a decimal one: `1,5 m` is a metre and a half.
+
+    >>> read_wish("at least 1,5 m, 140 wide", "cm").length_mm
+    1500.0
     >>> read_wish("at least 1.6 m, 140 wide, opaque, slides", "cm")
     Wish(length_mm=1600.0, width_mm=1400.0, words=('opaque', 'slides'), fibres=(), free=False)
     """
@@ -68,7 +73,7 @@ def read_wish(text: str, unit: Unit, fibres: tuple[str, ...] = ()) -> Wish:
     asked: list[str] = []
     free = False
     known = {word for name in fibres for word in name.lower().split()}
-    for part in (p.strip().lower() for p in text.split(",")):
+    for part in (p.strip().lower() for p in re.split(r"(?<!\d),|,(?!\d)|;", text)):
         bare = part.removeprefix("at least ").removesuffix(" long").strip()
         if not bare:
             continue

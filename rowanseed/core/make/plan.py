@@ -10,6 +10,7 @@ from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lay.model import AskedSpread, Effort, Locked
 from rowanseed.core.make.concessions import Concession
+from rowanseed.core.pattern.figures import Figures
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,7 @@ class MakePlan:
     `sheet`: what the sheet's lines mean, an operation's id by the line's text. `evenings`: days to sew on, with their minutes.
     `trims`: what runs along edges.
     `figures`: what the bench worked out for this make, in words, by the calculator's name.
+    `own`: figures of this garment, typed here against the pattern's.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
@@ -66,3 +68,4 @@ class MakePlan:
     sheet: Mapping[str, str] = field(default_factory=dict)
     trims: tuple[Trim, ...] = ()
     evenings: tuple[tuple[date, int], ...] = ()
+    own: Figures = Figures()

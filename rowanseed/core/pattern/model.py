@@ -8,6 +8,7 @@ from rowanseed.core.garment_kinds import Cut, GarmentKind
 from rowanseed.core.geometry.shape import PieceShape, with_allowance
 from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.figures import Figures
 
 Role = Literal["self", "contrast", "lining", "interfacing", "underlining", "offcut"]
 ROLES: tuple[Role, ...] = get_args(Role)
@@ -152,6 +153,7 @@ class Pattern:
     least_stretch: float = 0.0
     printed: tuple[Printed, ...] = ()
     cup: Length | None = None
+    figures: Figures = Figures()
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

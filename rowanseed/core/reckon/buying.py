@@ -44,6 +44,15 @@ def length_to_buy(lay_mm: float, shrink_along: float, straighten_mm: float, step
     """
     if not 0 <= shrink_along < 0.5:
         raise ReckonError("Shrinkage lies from 0 to under 50 %.", "shrinkage")
-    needed = (lay_mm + straighten_mm) / (1.0 - shrink_along)
+    return round_up((lay_mm + straighten_mm) / (1.0 - shrink_along), step)
+
+
+def round_up(needed_mm: float, step: BuyingStep) -> Buy:
+    """Bring a length up to a seller's step.
+
+    >>> round_up(2114.2, "10 cm").text
+    '2.20 m'
+    """
+    needed = needed_mm
     mm = math.ceil(needed / STEP_MM[step] - 1e-9) * STEP_MM[step]
     return Buy(mm, format_length(mm, "yd" if step == "1/8 yd" else "m"), needed)

@@ -53,6 +53,7 @@ class Instead:
 class Operation:
     """One operation of the library. `when`: all conditions hold; `any`: one of them, if given.
 
+    `stitch`, `foot`, `needle`, `thread`: what it sets otherwise than a plain seam.
     `carry_on`: nobody stops right after it; `wait_hours`: how long it hangs, dries or cools before what needs it goes on.
     """
 
@@ -71,6 +72,10 @@ class Operation:
     carry_on: bool = False
     wait_hours: int = 0
     instead: tuple[Instead, ...] = ()
+    stitch: str = ""
+    foot: str = ""
+    needle: str = ""
+    thread: str = ""
 
 
 @dataclass(frozen=True)
@@ -88,7 +93,7 @@ class Library:
 
 @dataclass(frozen=True)
 class ClothTraits:
-    """What of the cloth matters at the machine."""
+    """What of the cloth matters at the machine and the iron; `dense`: denim, canvas and the like; `iron`: its heat in words."""
 
     weight: Literal["light", "medium", "heavy"] = "medium"
     knit: bool = False
@@ -98,6 +103,10 @@ class ClothTraits:
     sheer: bool = False
     loose: bool = False
     fur: bool = False
+    leather: bool = False
+    dense: bool = False
+    stretch: float = 0.0
+    iron: str = ""
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,8 @@ from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
-from rowanseed.core.reckon import buttons, fullness, hems, seams
+from rowanseed.core.reckon import fullness, hems, seams
+from rowanseed.core.requirements import Ask, Requirements, requirements
 from rowanseed.core.sew.model import Operation
 
 IN = MM_PER["in"]
@@ -16,16 +17,26 @@ IN = MM_PER["in"]
 
 @dataclass(frozen=True)
 class Facts:
-    """What is known of this garment: its pieces by name in the size that is cut, body, allowance, hem folds; mm."""
+    """What is known of this garment: the shell's pieces by name in the size that is cut, body, allowances, what it requires; mm."""
 
     unit: Unit = "cm"
     allowance_mm: float = 0.625 * IN
     hem: str = "double"
-    hem_first_mm: float = 0.25 * IN
-    hem_second_mm: float = 1.0 * IN
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     schools: Mapping[str, str] = field(default_factory=dict)
+    required: Requirements = requirements(Ask())
+    allowances: str = ""
+
+    @property
+    def hem_first_mm(self) -> float:
+        """The hem's first fold."""
+        return self.required.hem_first.mm
+
+    @property
+    def hem_second_mm(self) -> float:
+        """The hem's second fold, or its only one."""
+        return self.required.hem_second.mm
 
     def say(self, mm: float) -> str:
         """A length in the user's unit, with its counterpart."""
@@ -81,19 +92,24 @@ def _interfacing(f: Facts) -> str:
 
 
 def _hem(f: Facts) -> str:
-    if f.hem == "double" or f.hem == "circular":
-        first, second = f.hem_first_mm, f.hem_second_mm
-        lines = hems.double_hem(min(first, second), second)
+    first, second = f.required.hem_first, f.required.hem_second
+    if first.mm > 0:
+        lines = hems.double_hem(min(first.mm, second.mm), second.mm)
         return (
-            f"Folds of {f.say(first)} and {f.say(second)}: chalk lines {f.say(lines.first_mm)} and "
+            f"Folds of {f.say(first.mm)} and {f.say(second.mm)} ({second.source}): chalk lines {f.say(lines.first_mm)} and "
             f"{f.say(lines.second_mm or 0.0)} from the raw edge."
         )
-    lines = hems.single_hem(f.hem_second_mm)
-    return f"One fold of {f.say(f.hem_second_mm)}: chalk line {f.say(lines.first_mm)} from the raw edge."
+    lines = hems.single_hem(second.mm)
+    return f"One fold of {f.say(second.mm)} ({second.source}): chalk line {f.say(lines.first_mm)} from the raw edge."
+
+
+def french_first_mm(allowance_mm: float) -> float:
+    """The first pass of a French seam in an allowance: 1/4 in where there is room, else two fifths."""
+    return 0.25 * IN if allowance_mm > 0.55 * IN else 0.4 * allowance_mm
 
 
 def _french(f: Facts) -> str:
-    first = 0.25 * IN if f.allowance_mm > 0.55 * IN else 0.4 * f.allowance_mm
+    first = french_first_mm(f.allowance_mm)
     try:
         second = seams.french_seam(f.allowance_mm, first)
     except ReckonError:
@@ -102,11 +118,18 @@ def _french(f: Facts) -> str:
 
 
 def _waistband(f: Facts) -> str:
+    overlap, band = f.required.overlap, f.required.band
+    if band is not None:
+        drawn = f"The band as drawn: {f.say(band.length_mm)} between its ends, {f.say(band.finished_mm)} wide finished"
+        if f.waist_mm is None:
+            return f"{drawn}; {f.say(overlap.mm)} of it overlap ({overlap.source})."
+        ease = band.length_mm - overlap.mm - f.waist_mm
+        left = f"{f.say(abs(ease))} {'of ease' if ease >= 0 else 'too short: measure again'}"
+        return f"{drawn}: waist {f.say(f.waist_mm)}, overlap {f.say(overlap.mm)} ({overlap.source}), {left}."
     if f.waist_mm is None:
-        return "Length: waist + overlap + two seam allowances. Width: twice the finished width + two allowances."
-    overlap = 30.0
-    length = seams.waistband_length(f.waist_mm, overlap, f.allowance_mm)
-    return f"Waist {f.say(f.waist_mm)} + overlap {f.say(overlap)} + two allowances: cut {f.say(length)} long."
+        return "Length: waist + ease + overlap + two seam allowances. Width: twice the finished width + two allowances."
+    length = seams.waistband_length(f.waist_mm, overlap.mm, f.allowance_mm)
+    return f"Waist {f.say(f.waist_mm)} + overlap {f.say(overlap.mm)} + two allowances: cut {f.say(length)} long, and its ease."
 
 
 def _elastic(f: Facts) -> str:
@@ -144,14 +167,21 @@ def _cap_ease(f: Facts) -> str:
 
 def _spacing(f: Facts) -> str:
     way = "Crosswise. " if f.schools.get("buttonhole-direction") == "crosswise" else "Upright. "
-    centre = f.edge("centre", "front")
-    if centre is None:
+    buttons = f.required.buttons
+    if buttons is None or not buttons.places_mm or buttons.front_mm is None:
         return f"{way}From the marks of your size, or even between the first and the last."
-    plan = buttons.button_plan(15.0, centre - 80.0, 7, 3)
     return (
-        f"{way}Seven on a front of {f.say(centre)}: first {f.say(15.0)} below the neck edge, then every "
-        f"{f.say(plan.spacing_mm)}; {plan.cards} cards of three."
+        f"{way}{buttons.front} on a front of {f.say(buttons.front_mm)} ({buttons.source}): the first "
+        f"{f.say(buttons.places_mm[0])} below the neck edge, then every {f.say(buttons.spacing_mm)}."
     )
+
+
+def _buttonhole(f: Facts) -> str:
+    buttons = f.required.buttons
+    if buttons is None:
+        return "Button's diameter + its thickness."
+    hole = both(buttons.hole_mm, f.unit, 16, up=True)
+    return f"{hole} long: a button of {f.say(buttons.across.mm)} ({buttons.across.source}) and its thickness."
 
 
 def _gathers(f: Facts) -> str:
@@ -171,7 +201,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "cap-ease": _cap_ease,
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
-    "seam": lambda f: f"Seam allowance {f.say(f.allowance_mm)}.",
+    "seam": lambda f: f"Seam allowance {f.allowances or f.say(f.allowance_mm)}.",
     "staystitch": _staystitch,
     "interfacing-cut": _interfacing,
     "fuse-time": _fixed("10 to 15 seconds on each spot, overlapping."),
@@ -189,7 +219,10 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "collar-point": _fixed("Shorter stitches, two across the point."),
     "collar-stand": lambda f: f"The stand runs {f.say(f.allowance_mm)} beyond the front edge.",
     "armhole-trim": lambda f: f"Trim by {f.say(0.25 * IN)}, finish both edges together.",
-    "zip": lambda f: "At least as long as the opening; a longer one is shortened.",
+    "zip": lambda f: (
+        f"Opening {f.say(f.required.opening.mm)}, {f.required.opening.source}; the zip {f.say(f.required.zip.mm)} or "
+        "longer, then shortened."
+    ),
     "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
     "lining-pleat": lambda f: (
@@ -201,5 +234,5 @@ SUMS: dict[str, Callable[[Facts], str]] = {
         f"{f.say(0.5 * IN)} longer than finished, for a fold of ease."
     ),
     "blind-hem": lambda f: f"{f.say(0.25 * IN)} beyond the fold.",
-    "buttonhole": _fixed("Button's diameter + its thickness."),
+    "buttonhole": _buttonhole,
 }

@@ -1,17 +1,23 @@
 """GET /api/v1/features, POST /api/v1/sequence, POST /api/v1/sequence/check"""
 
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from rowanseed.core.cloth.fibres import care_of
 from rowanseed.core.cloth.model import Weight
 from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.figures import Figures
+from rowanseed.core.pattern.model import Piece
+from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, Place, SewnGarment, Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import check_order, place_changes, sequence
 from rowanseed.formats.sewing import library
-from rowanseed.web.api.types import FindingOut, In, OutlineIn
+from rowanseed.web.api.types import FindingOut, In, Mm, OutlineIn
 
 router = APIRouter(prefix="/api/v1", tags=["sew"])
 
@@ -27,6 +33,15 @@ class SewClothIn(In):
     sheer: bool = False
     loose: bool = False
     fur: bool = False
+    leather: bool = False
+    dense: bool = False
+    stretch: Annotated[float, Field(ge=0, le=3)] = 0.0
+    fibre: Annotated[str, Field(max_length=120)] = ""
+
+    def traits(self) -> ClothTraits:
+        """The core's traits, the iron by the fibre."""
+        given = self.model_dump(exclude={"fibre"})
+        return ClothTraits(**given, iron=care_of(self.fibre).iron_words() if self.fibre else "")
 
 
 class SewPieceIn(In):
@@ -38,6 +53,40 @@ class SewPieceIn(In):
     edges: dict[str, tuple[int, int]] = {}
 
 
+class HemIn(In):
+    """The folds of a hem; `second` is the only one of a hem turned once."""
+
+    first: Mm | None = None
+    second: Mm | None = None
+
+
+class NumbersIn(In):
+    """Figures typed for this garment: they stand in the steps before the pattern's and the practice's."""
+
+    hem: HemIn = HemIn()
+    allowance: Mm | None = None
+    buttons: Annotated[int, Field(ge=0, le=200)] | None = None
+    button: Mm | None = None
+    overlap: Mm | None = None
+    zip: Mm | None = None
+
+    def figures(self) -> Figures:
+        """The core's figures."""
+
+        def length(mm: float | None) -> Length | None:
+            return None if mm is None else Length(mm, f"{mm:g} mm", "mm")
+
+        return Figures(
+            self.buttons,
+            length(self.button),
+            None,
+            length(self.hem.first),
+            length(self.hem.second),
+            length(self.overlap),
+            length(self.zip),
+        )
+
+
 class SequenceIn(In):
     """A garment by its features."""
 
@@ -47,20 +96,27 @@ class SequenceIn(In):
     sitting_minutes: Annotated[int, Field(ge=10, le=600)] = 60
     cloth: SewClothIn | None = None
     pieces: list[SewPieceIn] = []
+    numbers: NumbersIn = NumbersIn()
 
     def garment(self) -> SewnGarment:
         """The core's garment."""
-        cloth = ClothTraits(**self.cloth.model_dump()) if self.cloth else ClothTraits()
+        cloth = self.cloth.traits() if self.cloth else ClothTraits()
         return SewnGarment(self.features, frozenset(self.equipment), self.schools, cloth)
 
     def facts(self) -> Facts:
         """What the numbers are worked out from."""
         shapes = {
-            p.name or p.id: PieceShape(tuple(p.outline), edges=p.edges)
+            p.name or p.id: PieceShape(tuple(p.outline), edges=p.edges, allowance_mm=self.numbers.allowance or 0.0)
             for p in self.pieces
             if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
         }
-        return Facts(hem=self.features.get("hem", "double"), shapes=shapes, schools=self.schools)
+        pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
+        required = requirements(
+            Ask(pieces, self.features, self.numbers.figures(), weight=self.cloth.weight if self.cloth else "medium")
+        )
+        allowance = self.numbers.allowance
+        facts = Facts(hem=self.features.get("hem", "double"), shapes=shapes, schools=self.schools, required=required)
+        return facts if allowance is None else replace(facts, allowance_mm=allowance)
 
 
 class CheckIn(SequenceIn):

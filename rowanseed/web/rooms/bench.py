@@ -13,6 +13,7 @@ from rowanseed.store import makes
 from rowanseed.store.db import NotFound, write
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
+from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/bench", include_in_schema=False)
 FAMILIES = (
@@ -36,9 +37,43 @@ def _makes(home: Household) -> list[makes.Make]:
 
 
 @router.get("", name="bench")
-def index(request: Request, home: Home) -> Response:
-    """Every calculator with its example worked out."""
-    return _page(request, home, {})
+def index(request: Request, home: Home, make: int = 0) -> Response:
+    """Every calculator with its example worked out, or with the figures of a make."""
+    if not make:
+        return _page(request, home, {})
+    figures = _figures_of(MakeView(home.conn, make, home.settings))
+    worked = {
+        name: _worked(
+            home, CALCULATORS[name], Form({i.key: i.example for i in CALCULATORS[name].inputs} | typed, home.unit)
+        )
+        for name, typed in figures.items()
+    }
+    return _page(request, home, worked)
+
+
+def _figures_of(view: MakeView) -> dict[str, dict[str, str]]:
+    """What a make requires, as the inputs of the sums that work with it."""
+    r = view.required
+
+    def mm(value: float) -> str:
+        return f"{value:.1f} mm"
+
+    found = {
+        "double-hem": {"first_fold": mm(r.hem_first.mm), "second_fold": mm(r.hem_second.mm)},
+        "single-hem": {"fold": mm(r.hem_second.mm)},
+        "zip": {"opening": mm(r.opening.mm)},
+        "french-seam": {"allowance": mm(r.allowance_mm)},
+    }
+    waist = view.sewing_facts.waist_mm
+    if waist is not None:
+        found["waistband"] = {"waist": mm(waist), "overlap": mm(r.overlap.mm), "allowance": mm(r.allowance_mm)}
+        found["elastic"] = {"body": mm(waist)}
+    if r.buttons is not None:
+        found["buttonhole"] = {"diameter": mm(r.buttons.across.mm), "thickness": mm(r.buttons.thick.mm)}
+        if len(r.buttons.places_mm) > 1:
+            places = r.buttons.places_mm
+            found["buttons"] = {"top": mm(places[0]), "bottom": mm(places[-1]), "count": str(len(places))}
+    return found
 
 
 @router.post("/{name}", name="bench_work")

@@ -88,7 +88,7 @@ def _maker(form: Form, pattern: Pattern, source: Piece, kind: Kind) -> Callable[
     seam = source.allowance_mm
     if kind == "interfacing":
         allowance = form.choice("allowance", ALLOWANCES)
-        return lambda size, shape: interfacing(shape, seam, allowance)
+        return lambda size, shape: interfacing(shape, allowance)
     if kind == "block":
         return lambda size, shape: block(shape)
     if kind == "underlining":

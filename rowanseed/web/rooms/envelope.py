@@ -11,6 +11,7 @@ from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
@@ -83,6 +84,7 @@ def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
     if p.cup:
         typed["cup"] = p.cup.text
     typed.update(cut=p.cut, least_stretch=f"{p.least_stretch * 100:g}" if p.least_stretch else "")
+    typed.update(typed_figures(p.figures))
     lines = [_line(s) for s in p.sizes]
     return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
 
@@ -108,7 +110,14 @@ def _envelope_form(
     stored: patterns.StoredPattern | None,
     status: int,
 ) -> Response:
-    context = {"form": form, "lines": lines, "stored": stored, "garments": GARMENTS, "cells": CELLS}
+    context = {
+        "form": form,
+        "lines": lines,
+        "stored": stored,
+        "garments": GARMENTS,
+        "cells": CELLS,
+        "figure_labels": LABELS,
+    }
     return page(request, home, "patterns/envelope.html", context, status)
 
 
@@ -133,6 +142,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
         least_stretch=form.percent("least_stretch", 3.0),
         printed=printed,
         cup=form.length("cup", most_mm=200),
+        figures=read_figures(form),
     )
     return (pattern if form.sound else None), lines
 

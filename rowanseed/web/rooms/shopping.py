@@ -55,7 +55,7 @@ def _cloth(view: MakeView, role: RoleView) -> tuple[Wanted | None, tuple[str, st
     if cloth.length is not None:
         why = f"the length in hand, {cloth.length.text}, is too short for its lay"
     return (
-        Wanted(view.make.name, "cloth", cloth.name, buy.mm, buy.text, why, cloth.kind, cloth.width.mm),
+        Wanted(view.make.name, "cloth", cloth.name, buy.needed_mm, buy.text, why, cloth.kind, cloth.width.mm, s.step),
         ("", ""),
     )
 

@@ -190,7 +190,7 @@ async def keep(request: Request, home: Home, make_id: int) -> Response:
     made = _made(asked, base, typed)
     sound = not what_is_wrong(asked, made)
     with db.write(home.conn):
-        _hold(home, view, role, made, typed)
+        _hold(home, view, role, made, typed, form)
         if sound:
             makes.put_lay(home.conn, make_id, role.role, fingerprint(asked), made, now())
             drafts.drop_draft(home.conn, make_id, role.role)
@@ -200,14 +200,14 @@ async def keep(request: Request, home: Home, make_id: int) -> Response:
     return see_other(request, f"/makes/{make_id}/{where}?role={role.role}")
 
 
-def _hold(home: Home, view: MakeView, role: RoleView, made: Lay, typed: list[PlaceTyped]) -> None:
+def _hold(home: Home, view: MakeView, role: RoleView, made: Lay, typed: list[PlaceTyped], form: Form) -> None:
     """Hold what the page says is held; it lies on lanes of this spread, so the spread is held with it."""
     held = tuple(place_of(made.placements[t.number]) for t in typed if t.held)
     if held == view.make.plan.locked.get(role.role, ()):
         return
     spread = made.spread if held else view.make.plan.spread
     plan = replace(view.make.plan, locked={**view.make.plan.locked, role.role: held}, spread=spread)
-    makes.put_plan(home.conn, view.make.id, view.make.version, plan)
+    makes.put_plan(home.conn, view.make.id, form.opened(view.make.version), plan)
 
 
 @router.post("/tighten", name="hand_tighten")
@@ -218,7 +218,7 @@ async def tighten(request: Request, home: Home, jobs: Jobs, make_id: int) -> Res
     typed = _places(form)
     made = _made(asked, base, typed)
     with db.write(home.conn):
-        _hold(home, view, role, made, typed)
+        _hold(home, view, role, made, typed, form)
         drafts.drop_draft(home.conn, make_id, role.role)
     again = MakeView(home.conn, make_id, home.settings).role(role.role)
     assert again is not None and again.request is not None  # the same role as before

@@ -19,6 +19,7 @@ from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.yardage_table import widths_for
 from rowanseed.store import cloths, db, makes, stash
 from rowanseed.web.deps import Home, Household, Jobs, page, see_other
+from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.makeview import MakeView, RoleView
 from rowanseed.web.stages.concede import NOT_AT_FIRST
@@ -61,8 +62,33 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
     choices = {
         r.role: sorted(stash, key=lambda c: c.cloth.kind != KIND_OF_ROLE.get(r.role, "main")) for r in view.roles
     }
-    context = {"view": view, "choices": choices, "form": form, "sizes_open": not view.sizes}
+    context = {
+        "view": view,
+        "choices": choices,
+        "form": form,
+        "sizes_open": not view.sizes,
+        "figures_form": form
+        if form and any(k.startswith("figure-") for k in form.typed)
+        else Form(typed_figures(view.make.plan.own)),
+        "figure_labels": LABELS,
+        "figure_hints": _figure_hints(view),
+    }
     return page(request, home, "cloth/show.html", context, status)
+
+
+def _figure_hints(view: MakeView) -> dict[str, str]:
+    """What stands now for each figure, and where it comes from."""
+    r, unit = view.required, view.settings.unit
+    hints = {
+        "hem_first": f"Now {both(r.hem_first.mm, unit)}, {r.hem_first.source}.",
+        "hem_second": f"Now {both(r.hem_second.mm, unit)}, {r.hem_second.source}.",
+        "overlap": f"Now {both(r.overlap.mm, unit)}, {r.overlap.source}.",
+        "zip": f"Now {both(r.zip.mm, unit)}, {r.zip.source}.",
+    }
+    if r.buttons is not None:
+        hints["buttons"] = f"Now {r.buttons.total}: {r.buttons.words()}."
+        hints["button"] = f"Now {both(r.buttons.across.mm, unit)}, {r.buttons.across.source}."
+    return hints
 
 
 @router.get("", name="make_cloth")
@@ -104,13 +130,26 @@ async def trim(request: Request, home: Home, make_id: int) -> Response:
     added = Trim(name, picked, shows.mm if shows else 0.0)
     with db.write(home.conn):
         plan = replace(view.make.plan, trims=(*view.make.plan.trims, added))
-        makes.put_plan(home.conn, make_id, view.make.version, plan)
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
     return see_other(request, f"/makes/{make_id}/cloth#notions")
 
 
 def _pair(value: str) -> tuple[str, str]:
     number, _, edge = value.partition("|")
     return number, edge
+
+
+@router.post("/figures", name="cloth_figures")
+async def figures(request: Request, home: Home, make_id: int) -> Response:
+    """Figures of this garment, against the pattern's: buttons, hem folds, overlap, zip, elastic."""
+    form = await read_form(request, home.unit)
+    view = MakeView(home.conn, make_id, home.settings)
+    own = read_figures(form)
+    if not form.sound:
+        return _page(request, home, make_id, form, 422)
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, form.version(), replace(view.make.plan, own=own))
+    return see_other(request, f"/makes/{make_id}/cloth#notions")
 
 
 @router.post("/trim/drop", name="cloth_trim_drop")
@@ -120,7 +159,7 @@ async def drop_trim(request: Request, home: Home, make_id: int) -> Response:
     make = makes.make(home.conn, make_id)
     kept = tuple(t for t in make.plan.trims if t.name != form.typed.get("trim_name"))
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, make.version, replace(make.plan, trims=kept))
+        makes.put_plan(home.conn, make_id, form.opened(make.version), replace(make.plan, trims=kept))
     return see_other(request, f"/makes/{make_id}/cloth#notions")
 
 
@@ -250,7 +289,7 @@ def _need(home: Household, view: MakeView, role: RoleView, line: Candidate) -> W
         )
         findings.append(Finding("stop" if short else "note", "in-hand", text))
     kind = KIND_OF_ROLE.get(role.role, "main")
-    cost_ = "" if line.cloth.length is not None else _cheapest(home, kind, line, buy.mm)
+    cost_ = "" if line.cloth.length is not None else _cheapest(home, kind, line, buy.needed_mm)
     return WidthNeed(
         found.length_mm, buy.text, SPREAD_WORDS[found.spread], 1.0 - found.utilisation, cost_, tuple(findings), short
     )

@@ -175,7 +175,7 @@ async def accept(request: Request, home: Home, jobs: Jobs, make_id: int) -> Resp
     plan = replace(view.make.plan, conceded=(*view.make.plan.conceded, *_kept(trial)), locked={}, order=())
     asked = request_with(task, trial.concessions)
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, plan)
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
         instead = next((c.view for c in trial.concessions if c.kind == "view"), "")
         if instead:
             makes.put_view(home.conn, make_id, instead)
@@ -217,5 +217,5 @@ async def elsewhere(request: Request, home: Home, make_id: int) -> Response:
         return page(request, home, "short/show.html", _context(home, view, _role(view, role), form, None), 422)
     plan = replace(view.make.plan, conceded=(*view.make.plan.conceded, *chosen))
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, plan)
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
     return see_other(request, f"/makes/{make_id}/cloth#role-offcut")

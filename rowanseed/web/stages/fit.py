@@ -101,7 +101,7 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     with db.write(home.conn):
         makes.put_size(home.conn, make_id, garment, size)
         if kept != view.make.plan.zones.get(str(garment), {}):
-            makes.put_plan(home.conn, make_id, view.make.version, plan)
+            makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
     handle = form.typed.get("handle", "")
     at = f"#handle-{handle}-{garment}" if handle in ZONES else ""
     return see_other(request, f"/makes/{make_id}/fit{at}")
@@ -265,5 +265,5 @@ def _keep(request: Request, home: Household, view: MakeView, form: Form, **chang
     """Keep the plan with these parts changed, and go back to the alterations."""
     with db.write(home.conn):
         plan: MakePlan = replace(view.make.plan, **changed)  # type: ignore[arg-type]
-        makes.put_plan(home.conn, view.make.id, form.version() or view.make.version, plan)
+        makes.put_plan(home.conn, view.make.id, form.opened(view.make.version), plan)
     return see_other(request, f"/makes/{view.make.id}/fit#alterations")

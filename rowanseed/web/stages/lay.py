@@ -198,7 +198,7 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
         plan = replace(make.plan, spread=spread, effort=effort, gap_mm=gap.mm if gap else make.plan.gap_mm)
         if plan != make.plan:
             with db.write(home.conn):
-                makes.put_plan(home.conn, make_id, make.version, plan)
+                makes.put_plan(home.conn, make_id, form.opened(make.version), plan)
     view = MakeView(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     if not form.sound or role.request is None:
@@ -302,7 +302,7 @@ async def hold(request: Request, home: Home, make_id: int) -> Response:
     spread = role.kept.lay.spread if role.kept and kept else view.make.plan.spread
     plan = replace(view.make.plan, locked={**view.make.plan.locked, role.role: kept}, spread=spread)
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, plan)
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
     return see_other(request, f"/makes/{make_id}/lay?role={role.role}#row-{number}")
 
 

@@ -145,7 +145,7 @@ async def keep_evenings(request: Request, home: Home, make_id: int) -> Response:
     if not form.sound:
         return _evenings(request, home, view, form, 422)
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, evenings=given))
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, evenings=given))
     return see_other(request, f"/makes/{make_id}/sew/evenings")
 
 
@@ -199,7 +199,7 @@ async def match(request: Request, home: Home, make_id: int) -> Response:
         line.text: form.typed[f"line-{line.number}"] for line in lines if form.typed.get(f"line-{line.number}") in ids
     }
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, sheet=chosen))
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, sheet=chosen))
     return see_other(request, f"/makes/{make_id}/sew/sheet#both")
 
 
@@ -215,7 +215,7 @@ async def take_order(request: Request, home: Home, make_id: int) -> Response:
         matched = offers(library(), view.garment, lines, view.make.plan.sheet)
         order = compare(library(), view.garment, [o.chosen for o in matched if o.chosen]).order
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, view.make.version, replace(view.make.plan, order=order))
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, order=order))
     return see_other(request, f"/makes/{make_id}/sew")
 
 

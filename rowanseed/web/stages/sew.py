@@ -10,7 +10,7 @@ from rowanseed.core.sew.order import OrderFinding, check_order, place_changes, r
 from rowanseed.formats.sewing import library
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
-from rowanseed.web.forms import read_form
+from rowanseed.web.forms import Form, read_form
 from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
@@ -79,19 +79,22 @@ async def move(request: Request, home: Home, make_id: int) -> Response:
     if step != before:
         ids.remove(step)
         ids.insert(ids.index(before) if before else len(ids), step)
-    return _keep_order(request, home, view, tuple(ids), step)
+    return _keep_order(request, home, view, form, tuple(ids), step)
 
 
 @router.post("/own-order", name="sew_order_back")
 async def back(request: Request, home: Home, make_id: int) -> Response:
     """Go back to the program's order."""
-    return _keep_order(request, home, MakeView(home.conn, make_id, home.settings), (), "")
+    form = await read_form(request)
+    return _keep_order(request, home, MakeView(home.conn, make_id, home.settings), form, (), "")
 
 
-def _keep_order(request: Request, home: Household, view: MakeView, order: tuple[str, ...], moved: str) -> Response:
+def _keep_order(
+    request: Request, home: Household, view: MakeView, form: Form, order: tuple[str, ...], moved: str
+) -> Response:
     make = view.make
     with db.write(home.conn):
-        makes.put_plan(home.conn, make.id, make.version, replace(make.plan, order=order))
+        makes.put_plan(home.conn, make.id, form.opened(make.version), replace(make.plan, order=order))
     if "HX-Request" not in request.headers:
         return see_other(request, f"/makes/{make.id}/sew")
     context = {**_context(MakeView(home.conn, make.id, home.settings), ""), "moved": moved}

@@ -88,19 +88,19 @@ def test_the_waistcoat_s_front_lining_meets_its_facing_with_both_allowances():
 
 
 def test_interfacing_without_its_allowance_ends_at_the_seam_line_and_keeps_the_fold():
-    square = PieceShape(((0, 0), (0, 100), (200, 100), (200, 0)), fold_edge=((0, 0), (200, 0)))
-    cut = interfacing(square, 15.0, "none")
+    square = PieceShape(((0, 0), (0, 100), (200, 100), (200, 0)), fold_edge=((0, 0), (200, 0)), allowance_mm=15.0)
+    cut = interfacing(square, "none")
     # 200 - 2 x 15 along, 100 - 15 across: none is taken off at the fold
     assert Polygon(cut.outline).area == pytest.approx(170 * 85) and cut.fold_edge is not None
-    assert interfacing(square, 15.0, "all") is square
+    assert interfacing(square, "all") is square
     with pytest.raises(ShapeError):
-        interfacing(PieceShape(((0, 0), (0, 20), (200, 20), (200, 0))), 15.0, "none")
+        interfacing(PieceShape(((0, 0), (0, 20), (200, 20), (200, 0)), allowance_mm=15.0), "none")
 
 
 def test_interfacing_of_every_demo_collar_is_smaller_by_its_allowance():
     for piece in overshirt.pattern().pieces_of("A", "interfacing"):
         shape = piece.shapes["14"]
-        cut = Polygon(interfacing(shape, 10.0, "none").outline)
+        cut = Polygon(interfacing(shape, "none").outline)
         assert cut.within(Polygon(shape.outline)) and cut.area < Polygon(shape.outline).area
 
 

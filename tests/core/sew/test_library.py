@@ -9,7 +9,7 @@ from rowanseed.core.sew.garment import complete, holds, operations_for
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Operation, SewnGarment
 from rowanseed.core.sew.numbers import SUMS
 from rowanseed.core.sew.order import arrange
-from rowanseed.formats.sewing import OperationEntry, library
+from rowanseed.formats.sewing import LibraryError, OperationEntry, library, refuse_unknown_ids
 
 LIBRARY = library()
 IDS = {op.id for op in LIBRARY.operations}
@@ -121,3 +121,17 @@ def test_an_operation_without_a_reason_for_its_need_breaks_the_schema():
     with pytest.raises(ValueError):
         OperationEntry.model_validate(raw)
     assert isinstance(LIBRARY.operations[0], Operation)
+
+
+def test_a_file_that_names_an_operation_that_is_not_there_is_refused_by_name():
+    with pytest.raises(LibraryError, match="settings.toml: there is no operation sew-nothing"):
+        refuse_unknown_ids({"sew-hem"}, {"settings.toml": {"sew-hem", "sew-nothing"}})
+    refuse_unknown_ids({"sew-hem"}, {"settings.toml": {"sew-hem"}})
+
+
+def test_on_fur_no_iron_is_used_and_nothing_is_fused():
+    fur = SewnGarment({"interfacing": "fusible", "front": "facing"}, cloth=ClothTraits("heavy", piled=True, fur=True))
+    own = complete(LIBRARY, fur)
+    taken = [op for op, _ in operations_for(LIBRARY, own)]
+    assert own.features["interfacing"] == "sewn" and all(op.place != "iron" for op in taken)
+    assert any("No iron on fur" in check for op in taken for check in op.checks)

@@ -2,15 +2,24 @@
 
 import pytest
 
-from rowanseed.core.pattern.quick import draw_quick
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.figures import Figures, read_notions
+from rowanseed.core.pattern.model import Piece
+from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.model import ClothTraits
-from rowanseed.core.sew.numbers import Facts, cap_and_armhole, numbers_for
+from rowanseed.core.sew.numbers import SUMS, Facts, cap_and_armhole, numbers_for
 from rowanseed.core.sew.settings import machine_settings
 from rowanseed.demo import overshirt
 from tests.core.sew.test_library import LIBRARY
 
 BY_ID = {op.id: op for op in LIBRARY.operations}
 INCHES = Facts("in")
+
+
+def facts(unit="in", own=None, pieces=(), envelope="", **features):
+    own = own or Figures()
+    return Facts(unit, required=requirements(Ask(tuple(pieces), features, own, envelope=envelope, unit=unit)))
 
 
 def say(op, facts=INCHES, name=None):
@@ -23,7 +32,7 @@ def test_a_hem_turned_twice_by_a_quarter_and_one_inch_has_its_lines_at_a_half_an
 
 
 def test_a_single_hem_of_an_inch_has_its_line_at_two():
-    assert "chalk line 2 in" in say("press-hem", Facts("in", hem="single"))
+    assert "chalk line 2 in" in say("press-hem", facts(hem="single"))
 
 
 def test_a_french_seam_in_five_eighths_is_a_quarter_and_three_eighths():
@@ -49,11 +58,59 @@ def test_cap_ease_is_measured_on_the_seam_line_and_is_what_the_pattern_means():
     assert "2.2 cm (7/8 in) to ease in" in say("set-sleeves-flat", facts, "cap-ease")
 
 
-def test_buttonholes_are_spaced_on_the_fronts_own_length():
-    front = draw_quick("rectangle", {"length": "63.5 cm", "width": "20 cm"})
-    shape = type(front)(front.outline, edges={"centre": front.edges["side"]})
-    # From 1.5 cm to 8 cm above the hem of 63.5: 54 cm in six gaps, 9 cm each.
-    assert "every 9 cm (3 1/2 in)" in say("sew-buttonholes", Facts("cm", shapes={"Front": shape}), "buttonhole-spacing")
+def front_of(length_mm, name="Front", role="self"):
+    shape = PieceShape(
+        ((0, 0), (0, 200), (length_mm, 200), (length_mm, 0)), edges={"neck": (0, 1), "hem": (2, 3), "centre": (3, 0)}
+    )
+    piece = Piece(name, name, 2, role, True, allowance_mm=15.0, edge_allowances={"hem": 40.0}, shapes={"M": shape})
+    return piece, piece.shapes["M"]
+
+
+def test_buttonholes_are_spaced_on_the_front_alone_from_its_seam_line_by_the_buttons_typed():
+    # 63.5 cm cut, 1.5 cm off at the neck and 4 cm of hem: 58 cm; linings and a second front are not added to it
+    pieces = [front_of(635), front_of(635, "Front lining", "lining"), front_of(290, "Front facing", "lining")]
+    told = say("sew-buttonholes", facts("cm", pieces=pieces, closure="buttons"), "buttonhole-spacing")
+    # from 1.5 cm to 8 cm above the hem: 48.5 cm; about every 9 cm are 6 buttons, 9.7 cm apart
+    assert "6 on a front of 58 cm" in told and "every 9.7 cm" in told
+    typed = facts("cm", Figures(buttons=12), pieces, closure="buttons", cuff="band")
+    assert "10 on a front" in say("sew-buttonholes", typed, "buttonhole-spacing")
+    assert typed.required.buttons.total == 12 and typed.required.buttons.cuffs == 2
+
+
+def test_the_buttonhole_is_the_typed_button_and_its_thickness():
+    own = Figures(button=parse_length("11.8 mm"), button_thick=parse_length("2 mm"))
+    told = facts("in", own, [front_of(635)], closure="buttons")
+    assert told.required.buttons.hole_mm == pytest.approx(13.8)
+    assert SUMS["buttonhole"](told).startswith("9/16 in")
+
+
+def test_a_two_inch_hem_typed_once_is_told_as_two_inches():
+    own = Figures(hem_first=parse_length("1/4 in"), hem_second=parse_length("2 in"))
+    # lines at 2a and a + 2b: 1/2 and 4 1/4 in
+    assert "1/2 in (1.3 cm) and 4 1/4 in" in say("press-hem", facts(own=own)) and "typed in this make" in say(
+        "press-hem", facts(own=own)
+    )
+    drawn = facts("cm", pieces=[front_of(635)], hem="double")
+    # the hem's own 4 cm, of which the first fold takes 1/4 in
+    assert drawn.required.hem_second.mm == pytest.approx(40 - 6.35) and "drawn" in say("press-hem", drawn)
+
+
+def test_a_waistband_is_told_as_it_is_drawn_with_the_overlap_that_was_typed():
+    band = Piece("5", "Waistband", 1, shapes={"M": PieceShape(((0, 0), (0, 110), (810, 110), (810, 0)))})
+    own = Figures(overlap=parse_length("4 cm"))
+    known = Facts("cm", waist_mm=720.0, required=requirements(Ask(((band, band.shapes["M"]),), {"waist": "band"}, own)))
+    # 81 cm cut less two allowances of 1.5: 78; 72 of waist and 4 of overlap leave 2 of ease; 11 less 3, halved: 4 wide
+    told = say("make-waistband", known)
+    assert "78 cm (30 3/4 in) between its ends, 4 cm" in told and "2 cm (3/4 in) of ease" in told
+
+
+def test_the_envelopes_notions_are_read_and_what_is_typed_wins():
+    read = read_notions("Seven buttons 5/8 in, 1 zip 9 in, elastic 3 cm wide, thread")
+    assert (read.buttons, read.button.mm, read.zip.mm, read.elastic.mm) == (7, 15.875, pytest.approx(228.6), 30.0)
+    told = facts(envelope="12 buttons of 18 mm", pieces=[front_of(635)], closure="buttons").required.buttons
+    assert (told.total, told.across.mm) == (12, 18.0) and "envelope" in told.source
+    typed = facts(own=Figures(buttons=5), envelope="12 buttons", pieces=[front_of(635)], closure="buttons")
+    assert typed.required.buttons.total == 5
 
 
 def test_every_operations_numbers_can_be_said_without_knowing_the_pieces():

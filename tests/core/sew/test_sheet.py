@@ -6,6 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.figures import Figures
+from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import complete, operations_for, without_tools
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
@@ -157,7 +160,8 @@ def test_checks_stand_in_the_order_of_ease_within_reason_and_a_symptom_finds_its
 
 def test_steps_are_drawn_from_their_numbers():
     by_id = {op.id: op for op in LIBRARY.operations}
-    facts = Facts("in", hem="single", hem_second_mm=38.1)
+    own = Figures(hem_second=parse_length("1 1/2 in"))
+    facts = Facts("in", required=requirements(Ask(features={"hem": "single"}, in_make=own)))
     # a single fold of 1 1/2 in is folded to a line at 3 in
     assert "line 3 in" in step_svg(by_id["press-hem"], facts)
     drawn = [op for op in LIBRARY.operations if step_svg(op, facts)]

@@ -3,10 +3,10 @@
 from dataclasses import replace
 from typing import Literal
 
-from shapely import Polygon, box
-from shapely.geometry import JOIN_STYLE
+from shapely import Polygon
 
 from rowanseed.core.errors import ShapeError
+from rowanseed.core.geometry.outline import edge_sides, moved_out
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.reckon.seams import band_width, panel_length
@@ -15,30 +15,32 @@ Allowance = Literal["all", "outer-off", "none"]
 BLOCK_MM = 20.0  # a block that is fused first is so much larger on every side
 
 
-def interfacing(shape: PieceShape, seam_mm: float, allowance: Allowance) -> PieceShape:
+def interfacing(shape: PieceShape, allowance: Allowance) -> PieceShape:
     """Interfacing cut to a piece: with its allowances, with none on the outer edges, or with none at all (schools).
 
-    "outer-off" leaves the neck edge its allowance, since the seam there holds it; where no edge is named neck, it is as "none".
+    "outer-off" leaves the neck edges their allowance, since the seam there holds it; where none is named neck it is as "none".
     Raises:
         ShapeError: the piece is narrower than its allowances.
     """
     if allowance == "all":
         return shape
-    inner = Polygon(shape.outline).buffer(-seam_mm, join_style=JOIN_STYLE.mitre, mitre_limit=4.0)
-    if shape.fold_edge is not None:  # none is taken off at the fold
-        low, high = sorted(p[0] for p in shape.fold_edge)
-        axis = shape.fold_edge[0][1]
-        kept = box(low + seam_mm, axis - 1, high - seam_mm, axis + seam_mm + 1)
-        inner = inner.union(kept.intersection(Polygon(shape.outline)))
-    if inner.is_empty or inner.geom_type != "Polygon":
+    kept = [e for e in shape.edges if "neck" in e] if allowance == "outer-off" else []
+    sides = list(shape.side_allowances)
+    for edge in kept:
+        for side in edge_sides(len(sides), shape.edges[edge]):
+            sides[side] = 0.0
+    outline = moved_out(shape.outline, [-mm for mm in sides])
+    if not Polygon(outline).is_valid or Polygon(outline).area < 1.0:
         raise ShapeError("The piece is narrower than its seam allowances.", "allowance")
-    outline = _points(inner)
     fold = None
     if shape.fold_edge is not None:
         axis = shape.fold_edge[0][1]
         on = [p for p in outline if abs(p[1] - axis) < 0.5]
         fold = (min(on), max(on)) if len(on) > 1 else None
-    return replace(shape, outline=outline, fold_edge=fold, notches=(), marks=(), lines=(), edges={})
+    own = {edge: shape.allowance_of(edge) for edge in kept}
+    return replace(
+        shape, outline=outline, fold_edge=fold, notches=(), marks=(), lines=(), allowance_mm=0.0, allowances=own
+    )
 
 
 def block(shape: PieceShape) -> PieceShape:
@@ -74,7 +76,3 @@ def _straight(length: float, width: float) -> PieceShape:
         raise ShapeError("Length and width must be above 0.", "length")
     outline: Outline = ((0.0, 0.0), (0.0, width), (length, width), (length, 0.0))
     return PieceShape(outline, edges={"head": (0, 1), "side": (1, 2), "hem": (2, 3), "other side": (3, 0)})
-
-
-def _points(polygon: Polygon) -> Outline:
-    return tuple((round(float(x), 2), round(float(y), 2)) for x, y in polygon.simplify(0.1).exterior.coords[:-1])

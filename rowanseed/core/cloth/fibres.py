@@ -1,0 +1,133 @@
+"""Fibres and constructions: how each is washed, shrinks, is straightened and pressed; blends by their most delicate part.
+
+Iron heat by the care symbols of ISO 3758:2012 (one dot 110 °C, two 150 °C, three 200 °C; from memory); the rest is common practice
+without a published source.
+"""
+
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+Washing = Literal["dry-clean", "hand", "cool", "warm", "hot"]
+WASHING: tuple[Washing, ...] = ("dry-clean", "hand", "cool", "warm", "hot")  # the most delicate first
+Heat = Literal["low", "medium", "high"]
+HEATS: tuple[Heat, ...] = ("low", "medium", "high")
+SOLE_C: dict[Heat, int] = {"low": 110, "medium": 150, "high": 200}
+LITTLE = 0.10  # a share of elastane or the like under this sets the heat, but not how the cloth is washed or shrinks
+
+
+@dataclass(frozen=True)
+class Fibre:
+    """A fibre: the words it goes by, how its cloth is washed and shrinks, whether it tears true, how hot it is pressed."""
+
+    name: str
+    words: tuple[str, ...]
+    washing: Washing
+    shrinks: str
+    tears: bool
+    heat: Heat
+    pressing: str
+
+
+FIBRES: tuple[Fibre, ...] = (
+    Fibre("acetate", ("acetate", "triacetate"), "hand", "its finish goes once", False, "low",
+          "from the wrong side, no steam spots"),
+    Fibre("silk", ("silk", "tussah", "habotai"), "hand", "a little", False, "low", "low to medium, from the wrong side, dry"),
+    Fibre("wool", ("wool", "merino", "cashmere", "mohair", "alpaca", "angora", "tweed", "lambswool", "worsted"), "hand",
+          "under heat, steam and rubbing", True, "medium", "with steam and a press cloth"),
+    Fibre("elastane", ("elastane", "spandex"), "cool", "hardly", False, "low", "with little heat, or it goes limp"),
+    Fibre("viscose", ("viscose", "rayon", "modal", "lyocell", "cupro", "bamboo"), "cool", "most along, and it is weak while wet",
+          False, "medium", "from the wrong side"),
+    Fibre("acrylic", ("acrylic", "modacrylic"), "cool", "hardly", False, "low", "with a cloth, never steam held on it"),
+    Fibre("nylon", ("nylon", "polyamide"), "warm", "hardly, but its finish and loose colour come out", False, "low",
+          "with a press cloth"),
+    Fibre("polyester", ("polyester", "microfibre", "microfiber", "fleece"), "warm",
+          "hardly, but its finish and loose colour come out", False, "low", "with a press cloth and steam"),
+    Fibre("linen", ("linen", "flax"), "hot", "and goes on shrinking: do it twice", False, "high", "damp, with steam"),
+    Fibre("hemp", ("hemp", "ramie", "jute"), "hot", "and goes on shrinking: do it twice", False, "high", "damp, with steam"),
+    Fibre("cotton", ("cotton", "denim", "chambray", "muslin", "calico", "poplin", "batiste", "corduroy", "drill"), "hot",
+          "most in its first wash", True, "high", "with steam"),
+    Fibre("leather", ("leather", "suede"), "dry-clean", "it is not washed", False, "low", "hardly: finger and roller"),
+)  # fmt: skip
+BY_NAME = {fibre.name: fibre for fibre in FIBRES}
+# Words of a construction that say the fibre only where nothing else does.
+CONSTRUCTIONS: dict[str, str] = {
+    "flannel": "wool",
+    "canvas": "cotton",
+    "jersey": "cotton",
+    "satin": "polyester",
+    "velvet": "viscose",
+}
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of a blend and its share, 1 where no share is said."""
+
+    fibre: Fibre
+    share: float
+
+
+def parts_of(text: str) -> tuple[Part, ...]:
+    """Read the fibres that a cloth is named with, with their shares; cotton where nothing is known.
+
+    >>> [(p.fibre.name, p.share) for p in parts_of("95 % cotton, 5 % elastane")]
+    [('cotton', 0.95), ('elastane', 0.05)]
+    >>> parts_of("cotton flannel")[0].fibre.name, parts_of("bamboo jersey")[0].fibre.name
+    ('cotton', 'viscose')
+    """
+    words = text.lower()
+    found: list[Part] = []
+    for fibre in FIBRES:
+        at = min((m.start() for w in fibre.words if (m := re.search(rf"\b{w}", words))), default=-1)
+        if at < 0:
+            continue
+        before = re.search(r"(\d{1,3})\s*%\s*(?:[a-z-]+\s+)?$", words[:at])
+        after = re.match(r"[a-z-]+\s*[:,(]?\s*(\d{1,3})\s*%", words[at:])
+        said = before or after
+        found.append(Part(fibre, min(1.0, int(said[1]) / 100) if said else 1.0))
+    if not found:
+        found = [Part(BY_NAME[name], 1.0) for word, name in CONSTRUCTIONS.items() if word in words][:1]
+    return tuple(sorted(found, key=lambda part: -part.share)) or (Part(BY_NAME["cotton"], 1.0),)
+
+
+@dataclass(frozen=True)
+class Care:
+    """How a cloth is treated: washing, by what it shrinks, whether its ends tear true, the iron; each by its most delicate part."""
+
+    parts: tuple[Part, ...]
+    washing: Washing
+    shrinks: str
+    tears: bool
+    heat: Heat
+    pressing: str
+
+    @property
+    def delicate(self) -> Fibre:
+        """The part that decides the washing."""
+        return min(self._weighty, key=lambda f: WASHING.index(f.washing))
+
+    @property
+    def _weighty(self) -> list[Fibre]:
+        return [p.fibre for p in self.parts if p.share >= LITTLE] or [self.parts[0].fibre]
+
+    def iron_words(self) -> str:
+        """The iron for this cloth, in words."""
+        return f"{self.heat} (about {SOLE_C[self.heat]} °C), {self.pressing}; try a scrap"
+
+
+def care_of(fibre: str, care: str = "") -> Care:
+    """How a cloth of these fibres is treated; what its care label says of washing goes before the fibre.
+
+    A little elastane does not make cotton a cloth that hardly shrinks; it does ask for less heat.
+    """
+    parts = parts_of(fibre)
+    weighty = [p.fibre for p in parts if p.share >= LITTLE] or [parts[0].fibre]
+    delicate = min(weighty, key=lambda f: WASHING.index(f.washing))
+    coolest = min((p.fibre for p in parts), key=lambda f: HEATS.index(f.heat))
+    washing: Washing = delicate.washing
+    label = care.lower()
+    if any(word in label for word in ("dry clean", "dry-clean", "no wash", "steam")):
+        washing = "dry-clean"
+    shrinker = next((f for f in weighty if not f.shrinks.startswith("hardly")), weighty[0])
+    return Care(parts, washing, shrinker.shrinks, all(f.tears for f in weighty), coolest.heat, coolest.pressing)

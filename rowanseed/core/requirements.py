@@ -1,0 +1,283 @@
+"""What one garment requires: its buttons and their places, hem folds, band, zip, elastic; worked out here and nowhere else.
+
+A figure comes, in this order, from what was typed in the make, with the pattern, from the envelope's notions, from the pieces'
+marks, from the pieces, from common practice (no published source); where from is said with it. Cloth, Cut, Sew, Bench and Shopping
+read it from here, so they cannot differ.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.lengths import MM_PER, Unit, both
+from rowanseed.core.pattern.figures import Figures, read_notions
+from rowanseed.core.pattern.model import Piece
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+from rowanseed.core.reckon.buttons import buttonhole_length
+
+IN = MM_PER["in"]
+BUTTONS = 7
+BUTTON_MM = {"light": 11.0, "medium": 15.0, "heavy": 20.0}  # across, where nothing says it; common practice
+BUTTON_THICK_MM = 3.0
+BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
+FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
+OVERLAP_MM = 30.0
+FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM = 180.0, 200.0, 550.0
+INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
+HEMS_MM: dict[str, tuple[float, float]] = {
+    "double": (0.25 * IN, 1.0 * IN),
+    "circular": (0.25 * IN, 0.375 * IN),
+    "narrow": (0.25 * IN, 0.25 * IN),
+    "rolled": (0.0, 0.125 * IN),
+    "single": (0.0, 1.0 * IN),
+    "blind": (0.25 * IN, 1.5 * IN),
+    "twin-needle": (0.0, 1.0 * IN),
+}
+FRONTS = ("centre", "front edge", "front-edge", "centre front")
+BANDED_CUFFS = ("band", "gathered-band")
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One figure with where it comes from."""
+
+    mm: float
+    source: str
+
+
+@dataclass(frozen=True)
+class Buttons:
+    """Buttons of one garment: on the front, each cuff, a placket, a waistband; their size; the front's places from its neck edge.
+
+    `front_mm`: the front's length from the neck edge to the hem's fold, None where the pieces do not say.
+    """
+
+    front: int
+    cuffs: int
+    elsewhere: int
+    source: str
+    across: Figure
+    thick: Figure
+    front_mm: float | None = None
+    places_mm: tuple[float, ...] = ()
+
+    @property
+    def total(self) -> int:
+        """All of them."""
+        return self.front + self.cuffs + self.elsewhere
+
+    @property
+    def hole_mm(self) -> float:
+        """The buttonhole, mm."""
+        return buttonhole_length(self.across.mm, self.thick.mm)
+
+    @property
+    def spacing_mm(self) -> float:
+        """From one to the next on the front, mm; 0 for fewer than two."""
+        return (self.places_mm[-1] - self.places_mm[0]) / (len(self.places_mm) - 1) if len(self.places_mm) > 1 else 0.0
+
+    def words(self) -> str:
+        """How many, where, and where that comes from."""
+        parts = [f"{self.front} on the front"] if self.front else []
+        parts += [f"{self.cuffs} on the cuffs"] if self.cuffs else []
+        parts += [f"{self.elsewhere} elsewhere"] if self.elsewhere else []
+        return f"{', '.join(parts)}: {self.source}"
+
+
+@dataclass(frozen=True)
+class Band:
+    """A waistband as it is drawn: its piece, its length round the body and its finished width, mm."""
+
+    piece: str
+    length_mm: float
+    finished_mm: float
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What requirements are worked out from: a garment's pieces in their size, features, what was typed, the body, the cloth."""
+
+    pieces: tuple[tuple[Piece, PieceShape], ...] = ()
+    features: Mapping[str, str] = field(default_factory=dict)
+    in_make: Figures = Figures()
+    with_pattern: Figures = Figures()
+    envelope: str = ""
+    garment: str = ""
+    weight: str = "medium"
+    waist_mm: float | None = None
+    unit: Unit = "cm"
+
+
+@dataclass(frozen=True)
+class Requirements:
+    """What one garment requires; None where it has no such thing."""
+
+    buttons: Buttons | None
+    hem_first: Figure
+    hem_second: Figure
+    overlap: Figure
+    band: Band | None
+    opening: Figure
+    zip: Figure
+    zip_is_given: bool
+    allowance_mm: float = 15.0
+
+
+def requirements(ask: Ask) -> Requirements:
+    """Everything that one garment requires beside its cloth."""
+    typed = _Typed(ask)
+    first, second = _hem(ask, typed)
+    opening = _opening(ask)
+    given = typed.length("zip")
+    longer = INVISIBLE_LONGER_MM if ask.features.get("closure") == "invisible-zip" else 0.0
+    return Requirements(
+        _buttons(ask, typed),
+        first,
+        second,
+        typed.length("overlap") or Figure(OVERLAP_MM, "common practice"),
+        _band(ask),
+        opening,
+        given or Figure(opening.mm + longer, opening.source),
+        given is not None,
+        _usual_allowance(ask),
+    )
+
+
+class _Typed:
+    """What was typed or printed, with where."""
+
+    def __init__(self, ask: Ask) -> None:
+        self.sources = (
+            (ask.in_make, "typed in this make"),
+            (ask.with_pattern, "typed with the pattern"),
+            (read_notions(ask.envelope), "from the envelope's notions"),
+        )
+
+    def length(self, name: str) -> Figure | None:
+        for figures, source in self.sources:
+            value = getattr(figures, name)
+            if value is not None:
+                return Figure(value.mm, source)
+        return None
+
+    def count(self) -> tuple[int, str] | None:
+        return next(((f.buttons, s) for f, s in self.sources if f.buttons is not None), None)
+
+
+def _usual_allowance(ask: Ask) -> float:
+    """The allowance of most of the shell's pieces, mm."""
+    own = [shape.allowance_mm for p, shape in ask.pieces if p.role == "self" and shape.allowance_mm is not None]
+    return max(set(own), key=own.count) if own else 15.0
+
+
+def _hem(ask: Ask, typed: _Typed) -> tuple[Figure, Figure]:
+    """Both folds of the hem; where the hem edge's own allowance was drawn, the folds together take that."""
+    kind = ask.features.get("hem", "double")
+    first, second = HEMS_MM.get(kind, (0.25 * IN, IN))
+    drawn = _drawn_hem(ask)
+    source = "common practice"
+    if drawn is not None and drawn > first + 1.0:
+        second, source = drawn - first, "the hem as it is drawn"
+    return typed.length("hem_first") or Figure(first, "common practice"), typed.length("hem_second") or Figure(
+        second, source
+    )
+
+
+def _drawn_hem(ask: Ask) -> float | None:
+    """A hem edge's own allowance, where a piece of the shell has one."""
+    for piece, shape in ask.pieces:
+        if piece.role == "self" and "hem" in shape.edges and "hem" in shape.allowances:
+            return shape.allowances["hem"]
+    return None
+
+
+def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
+    on_front = ask.features.get("closure") == "buttons"
+    cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0
+    elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(ask.features.get("closure") == "fly")
+    if not (on_front or cuffs or elsewhere):
+        return None
+    length, marked = _front(ask)
+    count, source = typed.count() or (None, "")
+    if count is not None:
+        front = max(0, count - cuffs - elsewhere) if on_front else 0
+    elif marked and on_front:
+        front, source = len(marked), "marked on the front"
+    else:
+        front = (_spaced(length) if length else BUTTONS) if on_front else 0
+        source = f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the front" if on_front else "one on each"
+    across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
+    thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
+    places = tuple(marked) if len(marked) == front else _places(length, front)
+    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places)
+
+
+def _front(ask: Ask) -> tuple[float | None, list[float]]:
+    """One front's length on the seam line from neck to hem fold, and the places of its button marks from the neck edge, mm."""
+    kind = ask.features.get("hem", "double")
+    for piece, shape in ask.pieces:
+        edge = next((e for e in FRONTS if e in shape.edges), None)
+        if piece.role != "self" or "front" not in piece.name.lower() or edge is None:
+            continue
+        whole = Walker().edge_mm(AlterPiece(piece.number, shape), edge)
+        ends = [shape.seam_line[i][0] for i in shape.edges[edge]]
+        folds = sum(HEMS_MM.get(kind, (0.0, 0.0))) if kind in HEMS_MM else 0.0
+        taken = (
+            max(0.0, folds - shape.allowance_of("hem"))
+            if "hem" in shape.edges and "hem" not in shape.allowances
+            else 0.0
+        )
+        marks = sorted(m.at[0] - min(ends) for m in shape.marks if "button" in m.name.lower())
+        return whole - taken, marks
+    return None, []
+
+
+def _spaced(length: float) -> int:
+    return max(2, round((length - FIRST_BUTTON_MM - LAST_BUTTON_MM) / BUTTON_EVERY_MM) + 1)
+
+
+def _places(length: float | None, count: int) -> tuple[float, ...]:
+    if length is None or count < 2 or length <= FIRST_BUTTON_MM + LAST_BUTTON_MM:
+        return ()
+    step = (length - FIRST_BUTTON_MM - LAST_BUTTON_MM) / (count - 1)
+    return tuple(FIRST_BUTTON_MM + step * k for k in range(count))
+
+
+def _band(ask: Ask) -> Band | None:
+    """The waistband as drawn: how long it is between its ends' seams, and half of its width between its long seams."""
+    for piece, shape in ask.pieces:
+        if piece.role == "self" and "waistband" in piece.name.lower().replace(" ", ""):
+            xs, ys = ([p[k] for p in shape.seam_line] for k in (0, 1))
+            long, wide = sorted((max(xs) - min(xs), max(ys) - min(ys)), reverse=True)
+            halves = 2 if shape.fold_edge is not None else 1
+            return Band(piece.name, long * halves * max(1, piece.cut if piece.mirrored else 1), wide / 2)
+    return None
+
+
+def _opening(ask: Ask) -> Figure:
+    """How long a zip's opening is: to its mark, else by the kind of garment."""
+    for _, shape in ask.pieces:
+        for mark in shape.marks:
+            if "zip" in mark.name.lower():
+                return Figure(mark.at[0] - min(x for x, _ in shape.seam_line), "from the upper seam to the mark")
+    if ask.features.get("closure") == "fly" or ask.garment == "trousers":
+        return Figure(FLY_MM, "trousers open by about")
+    if ask.garment in ("dress", "top", "jacket", "coat") and ask.features.get("front", "none") == "none":
+        return Figure(DRESS_ZIP_MM, "down the centre back of a dress to about the hip, unmarked")
+    for _, shape in ask.pieces:
+        if "hip" in shape.levels and "waist" in shape.levels:
+            return Figure(shape.levels["hip"] - shape.levels["waist"], "it opens from the waist to the fullest hip")
+    return Figure(HIP_DOWN_MM, "it opens from the waist to about the hip")
+
+
+def allowances_said(pieces: Sequence[tuple[Piece, PieceShape]], unit: Unit) -> str:
+    """The seam allowances in words: the usual one, and the edges that have one of their own."""
+    usual = [shape.allowance_mm for _, shape in pieces if shape.allowance_mm is not None]
+    if not usual:
+        return ""
+    most = max(set(usual), key=usual.count)
+    own = {
+        f"{p.name.lower()}, {edge}": mm for p, s in pieces for edge, mm in s.allowances.items() if abs(mm - most) > 0.5
+    }
+    others = "".join(f"; {where} {both(mm, unit)}" for where, mm in own.items())
+    return f"{both(most, unit)}{others}"
