@@ -12,7 +12,8 @@ MAY_IMPORT = {
     "store": {"store", "core"},
     "jobs": {"jobs", "core", "formats", "store"},
     "demo": {"demo", "core", "formats", "store", "jobs"},
-    "web": {"web", "core", "formats", "store", "jobs", "demo"},
+    "services": {"services", "core", "formats", "store", "jobs"},
+    "web": {"web", "services", "core", "formats", "store", "jobs", "demo"},
     "content": set(),
 }
 NOT_IN_CORE = {

@@ -33,6 +33,7 @@ class Job:
     status: Status = "waiting"
     best: Any = None
     problem: str = ""
+    at_field: str = ""
     stop_asked: bool = False
     finished: threading.Event = field(default_factory=threading.Event)
 
@@ -184,7 +185,7 @@ class JobPool:
                 else:
                     job.stop_asked = True
         else:
-            job.problem = str(payload)
+            job.problem, job.at_field = payload
         with self._lock:
             self._end(job, "failed" if kind != "done" else "stopped" if job.stop_asked else "done")
 

@@ -1,5 +1,6 @@
 """The kinds of long work, and how each is done: reporting as it improves, stopping when asked."""
 
+import time
 from collections.abc import Callable
 from typing import Any
 
@@ -20,8 +21,8 @@ def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> 
     """
     match task:
         case LayRequest():
-            return lay(task, LayWatch(report, stop))
+            return lay(task, LayWatch(report, stop, time.perf_counter))
         case ConcedeRequest():
-            return concede(task, ConcedeWatch(report, stop))
+            return concede(task, ConcedeWatch(report, stop, time.perf_counter))
         case SizesRequest():
-            return sizes_that_fit(task, SizesWatch(report, stop))
+            return sizes_that_fit(task, SizesWatch(report, stop, time.perf_counter))

@@ -32,11 +32,11 @@ def work(pipe: Connection, stop: Event) -> None:
         try:
             pipe.send(("done", job_id, run(task, _reporter(pipe, job_id), stop.is_set)))
         except RowanseedError as error:
-            pipe.send(("failed", job_id, error.text))
+            pipe.send(("failed", job_id, (error.text, error.field)))
         except (BrokenPipeError, EOFError):
             return
         except Exception as error:  # a worker must answer whatever happens, or its job would wait for ever
-            pipe.send(("failed", job_id, f"This could not be worked out ({type(error).__name__})."))
+            pipe.send(("failed", job_id, (f"This could not be worked out ({type(error).__name__}).", "")))
 
 
 def _reporter(pipe: Connection, job_id: int) -> Callable[[Any], None]:

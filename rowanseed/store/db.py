@@ -79,3 +79,8 @@ def saved(cursor: sqlite3.Cursor, what: str) -> None:
 def backup(conn: sqlite3.Connection, target: Path) -> None:
     """Write a whole copy of the database to a new file."""
     conn.execute("vacuum into ?", (str(target),))
+
+
+def db_file(conn: sqlite3.Connection) -> str:
+    """Return the file that a connection is open on, empty for one in memory."""
+    return str(conn.execute("pragma database_list").fetchone()["file"])

@@ -4,6 +4,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import lru_cache
 
 from pydantic import TypeAdapter
 
@@ -231,9 +232,15 @@ def put_lay(conn: sqlite3.Connection, make_id: int, role: str, asked: str, lay: 
 def lays(conn: sqlite3.Connection, make_id: int) -> dict[str, StoredLay]:
     """The lays of a make, by role."""
     return {
-        r["role"]: StoredLay(r["role"], r["asked"], _LAY.validate_json(r["lay"]), datetime.fromisoformat(r["laid_at"]))
+        r["role"]: StoredLay(r["role"], r["asked"], _lay_of(r["lay"]), datetime.fromisoformat(r["laid_at"]))
         for r in conn.execute(LAYS, {"make_id": make_id})
     }
+
+
+@lru_cache(maxsize=128)
+def _lay_of(document: str) -> Lay:
+    """A lay from its document; the same document is read once."""
+    return _LAY.validate_json(document)
 
 
 def lay_facts(conn: sqlite3.Connection, make_id: int) -> list[sqlite3.Row]:

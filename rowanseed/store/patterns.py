@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.model import Pattern, Piece
-from rowanseed.store.db import inserted, one, saved
+from rowanseed.store.db import db_file, inserted, one, saved
 
 _ENVELOPE = TypeAdapter(Pattern)
 _PIECE = TypeAdapter(Piece)
@@ -56,6 +56,12 @@ UPDATE_PATTERN = """
 update pattern set name = :name, label = :label, garment = :garment, envelope = :envelope, version = version + 1
 where id = :id and version = :version
 """
+STATE_OF_PATTERN = """
+select p.id, p.version, length(p.envelope) as long, (
+  select coalesce(sum(length(s.shape)), 0) from piece_shape s join piece c on c.id = s.piece_id where c.pattern_id = p.id
+) as shapes
+from pattern p where p.id = :id
+"""
 TOUCH_PATTERN = "update pattern set version = version + 1 where id = :id and version = :version"
 PIECE_BY_NUMBER = "select id from piece where pattern_id = :pattern_id and number = :number"
 LAST_POSITION = "select coalesce(max(position), 0) as last from piece where pattern_id = :pattern_id"
@@ -91,6 +97,12 @@ def pattern(conn: sqlite3.Connection, pattern_id: int, sizes: Sequence[str] | No
         for r in conn.execute(PIECES_OF_PATTERN, {"pattern_id": pattern_id})
     )
     return StoredPattern(row["id"], row["version"], bool(row["demo"]), replace(envelope, pieces=pieces))
+
+
+def state_of(conn: sqlite3.Connection, pattern_id: int) -> tuple[object, ...]:
+    """Return what tells one state of a pattern from every other: database, id, version, how much it holds. Raises NotFound."""
+    row = one(conn, STATE_OF_PATTERN, {"id": pattern_id}, "pattern")
+    return (db_file(conn), row["id"], row["version"], row["long"], row["shapes"])
 
 
 def envelope(conn: sqlite3.Connection, pattern_id: int) -> StoredPattern:

@@ -19,6 +19,7 @@ from rowanseed import __version__
 from rowanseed.core.errors import RowanseedError
 from rowanseed.jobs.pool import JobPool
 from rowanseed.jobs.worker import warm_up
+from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
@@ -103,6 +104,7 @@ def create_app(database: Path | str | None = None, workers: int = 1, warm: bool 
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
     app.state.database = path
     app.state.jobs = JobPool(workers)
+    app.state.results = Remembered(1024)
     app.add_middleware(Guard)
     app.add_middleware(CountedBody)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")

@@ -16,6 +16,7 @@ from rowanseed.core.lengths import Unit, both, format_length
 from rowanseed.core.notions import KIND_WORDS
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.jobs.pool import JobPool
+from rowanseed.services.long_work import LongWork
 from rowanseed.store import db
 from rowanseed.store.settings import Settings, has_demo, settings
 
@@ -68,8 +69,14 @@ def pool(request: Request) -> JobPool:
     return found
 
 
+def long_work(request: Request) -> LongWork:
+    """Work on the workers whose results are remembered."""
+    return LongWork(request.app.state.jobs, request.app.state.results)
+
+
 Home = Annotated[Household, Depends(household)]
 Jobs = Annotated[JobPool, Depends(pool)]
+Work = Annotated[LongWork, Depends(long_work)]
 
 
 def today() -> date:

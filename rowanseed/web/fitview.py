@@ -21,11 +21,11 @@ from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam, walk_findi
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.svg import before_after_svg
 from rowanseed.formats.walk_svg import walk_svg
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import MakeGarment
 from rowanseed.store.people import Person
 from rowanseed.web.deps import today
-from rowanseed.web.makeview import MakeView
 
 SCHOOLS: tuple[School, ...] = get_args(School)
 ENVELOPE_OFF_MM = 8.0  # pieces and envelope may differ by so much before it is said
@@ -74,7 +74,7 @@ class Fitting:
     stale: Finding | None = None
 
 
-def fitting(view: MakeView, garment: MakeGarment, unit: Unit) -> Fitting:
+def fitting(view: WorkedMake, garment: MakeGarment, unit: Unit) -> Fitting:
     """A garment's fitting."""
     person = view.people.get(garment.person_id) if garment.person_id else None
     label = view.label(garment) if garment.size else ""
@@ -95,7 +95,7 @@ def fitting(view: MakeView, garment: MakeGarment, unit: Unit) -> Fitting:
     return Fitting(garment, person, advice, _ways(asked), "", lines, picture, measures, stale)
 
 
-def _asked(view: MakeView, person: Person) -> AdviceRequest:
+def _asked(view: WorkedMake, person: Person) -> AdviceRequest:
     assert person.latest is not None
     shell = view.role("self")
     cloth = shell.cloth.cloth if shell and shell.cloth else None
@@ -121,7 +121,7 @@ def _ways(asked: AdviceRequest) -> dict[School, SchoolAdvice]:
     return ways
 
 
-def _ease_lines(view: MakeView, person: Person, label: str) -> list[EaseLine]:
+def _ease_lines(view: WorkedMake, person: Person, label: str) -> list[EaseLine]:
     """For each level that both body and pattern have, what every size leaves, and what the pieces leave as they will be cut."""
     assert person.latest is not None
     girths = view.girths(label) if label else {}
@@ -145,7 +145,7 @@ def _middle(size: EnvelopeSize, key: str) -> Length | None:
     return Length((low.mm + high.mm) / 2, f"{low.text} to {high.text}", low.unit) if low and high else low
 
 
-def _measures(view: MakeView, label: str, person: Person | None) -> list[Measure]:
+def _measures(view: WorkedMake, label: str, person: Person | None) -> list[Measure]:
     """The finished measures of a garment, from the envelope and from the pieces as they will be cut."""
     if not label:
         return []
@@ -176,13 +176,13 @@ class Change:
     because: str
 
 
-def top_of(view: MakeView, number: str) -> float:
+def top_of(view: WorkedMake, number: str) -> float:
     """The x of a piece's top in the first garment's size, from which a tape measures; 0 while it has no outline."""
     shapes = (p.shapes.get(view.sizes[0]) for p in view.drawn.pieces if p.number == number and view.sizes)
     return next((min(x for x, _ in shape.outline) for shape in shapes if shape), 0.0)
 
 
-def changes(view: MakeView, label: str) -> list[Change]:
+def changes(view: WorkedMake, label: str) -> list[Change]:
     """Every piece changed in a size, before and after over each other."""
     if label not in view.altered:
         return []
@@ -207,7 +207,7 @@ class Row:
     left: list[tuple[str, str, str]]
 
 
-def stack(view: MakeView, label: str) -> list[Row]:
+def stack(view: WorkedMake, label: str) -> list[Row]:
     """The alterations with what each one carried, in a size."""
     done = view.altered.get(label)
     names = {p.number: p.name for p in view.drawn.pieces}
@@ -243,7 +243,7 @@ class SeamRow:
         return not self.findings and abs(self.walked.off_mm) <= TOLERANCE_MM
 
 
-def seam_rows(view: MakeView, label: str, unit: Unit) -> list[SeamRow]:
+def seam_rows(view: WorkedMake, label: str, unit: Unit) -> list[SeamRow]:
     """Every seam of the view in a size, walked; those that do not meet first."""
     if not label:
         return []
@@ -280,7 +280,7 @@ class Proposal:
     answer: str
 
 
-def proposals(view: MakeView, label: str) -> list[Proposal]:
+def proposals(view: WorkedMake, label: str) -> list[Proposal]:
     """This make's own findings and those of earlier makes, each with what it would become; open ones first."""
     out = []
     for stored in (*view.fit_notes, *view.earlier_fit_notes):
@@ -301,7 +301,7 @@ def proposals(view: MakeView, label: str) -> list[Proposal]:
     return sorted(out, key=lambda p: bool(p.answer))
 
 
-def refusal(view: MakeView, label: str, wanted: Alteration) -> AlterationError | None:
+def refusal(view: WorkedMake, label: str, wanted: Alteration) -> AlterationError | None:
     """Why an alteration cannot be taken up at all, None where it can."""
     pieces, _ = fit_pieces(view.drawn, label) if label else ([], [])
     try:

@@ -9,7 +9,8 @@ from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 from rowanseed.core.make.lay_requests import kept_rules, rules_of
 from rowanseed.core.pattern.print_rules import PrintRule
 from rowanseed.formats.preview_svg import Preview
-from rowanseed.web.makeview import MakeView, RoleView
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 
 
 @dataclass(frozen=True)
@@ -32,7 +33,7 @@ class PrintView:
 
 
 def garment_print(
-    view: MakeView, role: RoleView, lay: Lay | None, ending: str = "", picture: str = ""
+    view: WorkedMake, role: WorkedRole, lay: Lay | None, ending: str = "", picture: str = ""
 ) -> PrintView | None:
     """The print on one garment of a make; None where the cloth has no print that could be matched."""
     if role.cloth is None or not role.pieces or role.request is None:
@@ -59,12 +60,12 @@ def garment_print(
     return PrintView(rows, preview.garment("front", seams, rules), preview.garment("back", seams, rules))
 
 
-def endings(role: RoleView) -> list[str]:
+def endings(role: WorkedRole) -> list[str]:
     """The endings by which the pieces of each garment are told apart in the lay; one empty one for a single garment."""
     return list(dict.fromkeys(s.lay_id.removeprefix(s.piece.number) for s in role.pieces))
 
 
-def fold_of(role: RoleView) -> float | None:
+def fold_of(role: WorkedRole) -> float | None:
     """Where the cloth is folded on a bar, from its edge; None where it is folded in the middle."""
     request = role.request
     if request is None or request.cloth.print is None or not matched_across(request):

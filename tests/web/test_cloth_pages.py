@@ -9,7 +9,11 @@ from dataclasses import replace
 import pytest
 from PIL import Image
 
+from rowanseed.core.lengths import parse_length
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import cloths, db, makes, patterns
+from rowanseed.store.settings import Settings
+from tests.web.waiting import settled
 
 
 def version(text):
@@ -126,30 +130,30 @@ def test_the_yardage_table_fills_is_kept_and_is_worked_out_anew_only_where_a_pie
 
 
 def test_cloths_are_compared_line_by_line_with_cost_and_waste(client):
-    table = client.get("/makes/2/cloth/needs?role=self").text
-    lines = re.findall(r"line=([a-z]+-\d+)", table)
-    assert lines[0].startswith("cloth-") and "width-1500" in lines
-    own = client.get(f"/makes/2/cloth/need?role=self&line={lines[0]}").text
+    first = client.get("/makes/2/cloth/needs?role=self").text
+    # at once every cloth and width has at least its bound, the chosen one first
+    assert "over " in first and "150 cm wide, on sale" in first and first.count("<tr") >= 8
+    assert first.index('class="chosen"') < first.index("on sale")
+    own = settled(client, "/makes/2/cloth/need?role=self&line=cloth-1")
     assert "Enough:" in own or "too short" in own
-    sale = client.get("/makes/2/cloth/need?role=self&line=width-1500").text
+    sale = settled(client, "/makes/2/cloth/need?role=self&line=width-1500")
     assert re.search(r"€ \d+\.\d\d at The corner draper", sale) and " %</td>" in sale
     assert client.get("/makes/2/cloth/need?role=self&line=width-3").status_code == 404
 
 
 def test_a_cloth_that_is_too_short_says_what_could_be_given_up(client):
-    table = client.get("/makes/3/cloth/needs?role=self").text
-    own = re.findall(r"line=(cloth-\d+)", table)[0]
-    assert "What could be given up" in client.get(f"/makes/3/cloth/need?role=self&line={own}").text
-    said = client.get(f"/makes/3/cloth/giving-up?role=self&line={own}").text
+    own = f"cloth-{WorkedMake(db.connect(client.app.state.database), 3, Settings()).make.cloths['self']}"
+    assert "What could be given up" in settled(client, f"/makes/3/cloth/need?role=self&line={own}")
+    said = settled(client, f"/makes/3/cloth/giving-up?role=self&line={own}")
     assert re.search(r"Enough with: .*saves|the most that is saved is [\d.]+ cm", said) and "/lay/short" in said
     assert client.get("/makes/3/cloth/giving-up?role=self&line=width-1500").status_code == 404
 
 
 def test_two_makes_of_one_cloth_are_laid_together(client):
     client.post("/makes/5/cloth", data={"role": "interfacing", "cloth": "5"})
-    table = client.get("/makes/2/cloth/needs?role=interfacing").text
+    table = settled(client, "/makes/2/cloth/needs?role=interfacing", ("working out",))
     other = re.search(r"together\?role=interfacing&(?:amp;)?other=(\d+)", table)[1]
-    said = client.get(f"/makes/2/cloth/together?role=interfacing&other={other}").text
+    said = settled(client, f"/makes/2/cloth/together?role=interfacing&other={other}")
     together, apart = (float(v) for v in re.findall(r"([\d.]+) cm \(", said)[:2])
     assert together <= apart + 0.2
 
@@ -195,7 +199,7 @@ def test_shops_keep_their_steps_and_prices(client):
     bad = client.post("/shops", data={"name": "Ell", "step": "1 m", "prices": "main; ; 150 cm; dear; m"})
     assert bad.status_code == 422 and "Write a price" in bad.text and "dear" in bad.text
     client.post("/shops", data={"name": "Ell", "currency": "£", "step": "1 m", "prices": "main; ; 150 cm; 9.5; m"})
-    assert "£" in client.get("/makes/2/cloth/need?role=self&line=width-1500").text
+    assert "£" in settled(client, "/makes/2/cloth/need?role=self&line=width-1500")
 
 
 def test_a_lining_is_derived_from_the_waistcoat_s_front_and_put_into_the_pattern(client):
@@ -267,3 +271,56 @@ def test_a_binding_along_real_edges_goes_onto_the_shopping_list_and_is_taken_awa
 def test_the_rooms_of_an_empty_household_answer(empty, url):
     answer = empty.get(url)
     assert answer.status_code == 200 and '<main id="main"' in answer.text
+
+
+def test_all_of_many_cloths_are_compared_and_the_laying_can_be_stopped(client):
+    for k in range(30):
+        client.post("/cloths/new", data={"name": f"Length {k}", "width": "150 cm", "length": "90 cm", "opaque": "on"})
+    first = client.get("/makes/2/cloth/needs?role=self").text
+    assert all(f"Length {k}," in first for k in range(30))
+    # 90 cm are too short by area alone: said at once, and not laid
+    assert first.count("by its area alone") >= 30
+    client.post("/makes/2/cloth/needs/stop", data={"role": "self"})
+    stopped = client.get("/makes/2/cloth/needs?role=self").text
+    assert "Work the rest out" in stopped or "working out" not in stopped
+
+
+def test_an_offcut_is_a_cloth_of_its_own(client):
+    conn = db.connect(client.app.state.database)
+    role = WorkedMake(conn, 2, Settings()).role("self")
+    cloth = cloths.cloth(conn, role.cloth.id)
+    with db.write(conn):
+        changed = replace(cloth.cloth, others=(parse_length("1 m"),), shrink_along=0.05, prepared=True)
+        cloths.update_cloth(conn, cloth.id, cloth.version, changed)
+    answer = client.post("/makes/2/lay/offcuts", data={"role": "self", "number": "0"})
+    kept = cloths.cloths(conn)
+    (rest,) = [c.cloth for c in kept if c.cloth.name.endswith(", offcut")]
+    assert answer.status_code == 200 and rest.others == () and rest.shrink_along == 0.0 and rest.prepared
+
+
+def test_a_figure_that_cannot_be_meant_is_asked_about(client):
+    form = {"name": "Short", "width": "150", "length": "2.5", "opaque": "on"}
+    asked = client.post("/cloths/new", data=form)
+    assert asked.status_code == 422 and "is it 2.5 m?" in asked.text and 'value="2.5"' in asked.text
+    assert client.post("/cloths/new", data={**form, "length": "2.5 cm"}).status_code == 200  # said, so meant
+
+
+def test_figures_typed_in_a_make_reach_steps_notions_and_the_bench(client):
+    page = client.get("/makes/2/cloth").text
+    version = re.search(r'name="version" value="(\d+)"', page)[1]
+    sent = {
+        "version": version,
+        "figures": "1",
+        "figure-buttons": "9",
+        "figure-button": "18 mm",
+        "figure-hem_second": "2 in",
+    }
+    assert client.post("/makes/2/cloth/figures", data=sent).status_code == 200
+    assert "9 buttons" in client.get("/makes/2/cloth").text
+    assert "9 on a front" in client.get("/makes/2/sew?step=sew-buttonholes").text
+    assert "18.0 mm" in client.get("/bench?make=2").text
+    assert "9 buttons" in client.get("/shopping").text and "2 in" in client.get("/makes/2/sew?step=press-hem").text
+    bad = client.post("/makes/2/cloth/figures", data={**sent, "figure-buttons": "many"})
+    assert bad.status_code == 422 and 'value="many"' in bad.text
+    stale = client.post("/makes/2/cloth/figures", data={**sent, "version": version})
+    assert stale.status_code == 409

@@ -11,9 +11,9 @@ from rowanseed.core.lengths import parse_length
 from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.demo import trousers
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import cloths, db, makes, patterns, people
 from rowanseed.store.settings import Settings
-from rowanseed.web.makeview import MakeView
 
 CLOTH = Cloth("Drill", parse_length("150 cm"), parse_length("1 cm"), parse_length("3 m"), prepared=True)
 
@@ -28,7 +28,7 @@ def make_id(conn):
 
 
 def view(conn, make_id):
-    return MakeView(conn, make_id, Settings())
+    return WorkedMake(conn, make_id, Settings())
 
 
 def states(conn, make_id):

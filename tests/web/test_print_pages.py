@@ -3,6 +3,7 @@
 import re
 
 from tests.web.test_pages import wait_for_lay
+from tests.web.waiting import settled
 
 
 def form_of(client, cloth_id):
@@ -58,7 +59,7 @@ def test_the_lay_of_a_plaid_keeps_its_matches_and_the_garment_is_seen(client):
     seen = client.get("/makes/2/lay/print?role=self").text
     assert "Front, as it would be made up" in seen and seen.count('class="preview"') >= 5
     assert "does not match" in seen and "the seam slopes across the cloth" in seen
-    cost = client.get("/makes/2/lay/print/cost?role=self").text
+    cost = settled(client, "/makes/2/lay/print/cost?role=self")
     assert "So matching takes" in cost and "3 matched rows" in cost
 
 

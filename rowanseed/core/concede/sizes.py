@@ -1,6 +1,5 @@
 """The largest size that a length of cloth is enough for."""
 
-import time
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -43,7 +42,7 @@ class SizesWatch:
 
     report: Callable[[SizesFound], None] = lambda so_far: None
     stop: Callable[[], bool] = lambda: False
-    clock: Callable[[], float] = time.perf_counter
+    clock: Callable[[], float] = lambda: 0.0
 
 
 def sizes_that_fit(request: SizesRequest, watch: SizesWatch | None = None) -> SizesFound:

@@ -2,12 +2,14 @@
 
 from dataclasses import replace
 from typing import Annotated
+from uuid import uuid4
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
+from rowanseed.core.errors import LayError
 from rowanseed.core.geometry.types import Grain, Point
-from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import (
     AskedSpread,
     Centre,
@@ -24,8 +26,11 @@ from rowanseed.core.lay.model import (
 )
 from rowanseed.core.prints import Print, PrintKind
 from rowanseed.core.reckon.buying import BuyingStep, Shrinkage, length_to_buy
+from rowanseed.jobs.pool import JobPool
 from rowanseed.web.api.types import Coordinate, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
+from rowanseed.web.deps import Jobs
 
+LOOK_S = 0.25  # how often a caller is looked after while a lay is worked out
 router = APIRouter(prefix="/api/v1", tags=["lay"])
 Wide = Annotated[Mm, Field(gt=0, le=20_000)]
 
@@ -238,10 +243,32 @@ def lay_out(found: Lay, length_in_hand: float | None) -> LayOut:
 
 
 @router.post("/lay", summary="Lay pieces on cloth")
-def make_lay(asked: LayIn) -> LayOut:
-    """Lay pieces on cloth as short as the effort allows."""
-    request = asked.request()
-    return lay_out(lay(request), request.cloth.length_mm)
+async def make_lay(request: Request, jobs: Jobs, asked: LayIn) -> LayOut:
+    """Lay pieces on cloth as short as the effort allows; a caller who goes away stops it."""
+    wanted = asked.request()
+    (found,) = await laid_by_workers(request, jobs, [wanted])
+    return lay_out(found, wanted.cloth.length_mm)
+
+
+async def laid_by_workers(request: Request, jobs: JobPool, wanted: list[LayRequest]) -> list[Lay]:
+    """Lay requests on the workers, all at once, and wait for them.
+
+    Raises:
+        LayError: one of them cannot be laid at all.
+    """
+    begun = [jobs.submit(f"interface:{uuid4()}", each) for each in wanted]
+    try:
+        for job in begun:
+            while not await run_in_threadpool(job.finished.wait, LOOK_S):
+                if await request.is_disconnected():
+                    raise LayError("The caller went away.")
+    finally:
+        for job in begun:
+            jobs.stop(job.id)
+    for job in begun:
+        if job.status == "failed":
+            raise LayError(job.problem, job.at_field)
+    return [job.best for job in begun]
 
 
 class YardageIn(In):
@@ -278,27 +305,24 @@ class YardageOut(BaseModel):
 
 
 @router.post("/yardage", summary="The length each cloth needs, and the length to buy")
-def yardage(asked: YardageIn) -> YardageOut:
+async def yardage(request: Request, jobs: Jobs, asked: YardageIn) -> YardageOut:
     """The length each cloth needs and the length to buy, on the width left after shrinkage."""
     shrinkage = Shrinkage(asked.shrink_along, asked.shrink_across)
-    return YardageOut(rows=[_yardage_row(asked, cloth, shrinkage) for cloth in asked.cloths])
+    wanted = [_yardage_request(asked, cloth, shrinkage) for cloth in asked.cloths]
+    found = await laid_by_workers(request, jobs, wanted)
+    return YardageOut(rows=[_yardage_row(asked, c, lay, shrinkage) for c, lay in zip(asked.cloths, found, strict=True)])
 
 
-def _yardage_row(asked: YardageIn, cloth: ClothIn, shrinkage: Shrinkage) -> YardageRow:
+def _yardage_request(asked: YardageIn, cloth: ClothIn, shrinkage: Shrinkage) -> LayRequest:
     whole = cloth.cloth()
     washed = replace(whole, width_mm=whole.width_mm * (1.0 - shrinkage.across), length_mm=None)
     matches = tuple(Match(m.a, m.b, m.along, m.across, m.onto) for m in asked.matches)
-    found = lay(
-        LayRequest(
-            washed,
-            tuple(p.piece() for p in asked.pieces),
-            asked.spread,
-            matches,
-            asked.gap,
-            asked.effort,
-            asked.seed,
-        )
-    )
+    pieces = tuple(p.piece() for p in asked.pieces)
+    return LayRequest(washed, pieces, asked.spread, matches, asked.gap, asked.effort, asked.seed)
+
+
+def _yardage_row(asked: YardageIn, cloth: ClothIn, found: Lay, shrinkage: Shrinkage) -> YardageRow:
+    whole = cloth.cloth()
     findings = [FindingOut.of(f) for f in found.findings]
     if found.failed:
         return YardageRow(

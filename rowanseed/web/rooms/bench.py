@@ -9,11 +9,11 @@ from rowanseed.core.reckon import sums_cloth, sums_fastenings, sums_fullness, su
 from rowanseed.core.reckon.catalogue import CALCULATORS, figure_of, reckon
 from rowanseed.core.reckon.model import Calculator
 from rowanseed.formats.bench_svg import bench_figure
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import makes
 from rowanseed.store.db import NotFound, write
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/bench", include_in_schema=False)
 FAMILIES = (
@@ -41,7 +41,7 @@ def index(request: Request, home: Home, make: int = 0) -> Response:
     """Every calculator with its example worked out, or with the figures of a make."""
     if not make:
         return _page(request, home, {})
-    figures = _figures_of(MakeView(home.conn, make, home.settings))
+    figures = _figures_of(WorkedMake(home.conn, make, home.settings))
     worked = {
         name: _worked(
             home, CALCULATORS[name], Form({i.key: i.example for i in CALCULATORS[name].inputs} | typed, home.unit)
@@ -51,7 +51,7 @@ def index(request: Request, home: Home, make: int = 0) -> Response:
     return _page(request, home, worked)
 
 
-def _figures_of(view: MakeView) -> dict[str, dict[str, str]]:
+def _figures_of(view: WorkedMake) -> dict[str, dict[str, str]]:
     """What a make requires, as the inputs of the sums that work with it."""
     r = view.required
 

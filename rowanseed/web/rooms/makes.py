@@ -8,11 +8,11 @@ from markupsafe import escape
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.makeview import STAGES, MakeView
 
 router = APIRouter(include_in_schema=False)
 SHELF = 24
@@ -20,38 +20,23 @@ SHELF = 24
 
 @dataclass(frozen=True)
 class Shelved:
-    """A make on the shelf: what it is of, for whom, each stage's state, the next stage."""
+    """A make on the shelf: what it is of, for whom, each stage's state, the next stage and how it stands."""
 
     make: Make
     pattern: str
     people: str
     states: list[tuple[str, str]]
     next: str
-
-
-def _states(home: Household, make: Make) -> list[tuple[str, str]]:
-    """Each stage's state from counts alone; the make's own pages look closer."""
-    facts = makes.lay_facts(home.conn, make.id)
-    cut, sewn = makes.ticks(home.conn, make.id, "cut"), makes.ticks(home.conn, make.id, "sew")
-    lay = "care" if any(r["short_mm"] > 0 for r in facts) else ("done" if facts else "later")
-    done = {
-        "Fit": "done" if all(g.size for g in make.garments) else "open",
-        "Cloth": "done" if make.cloths else "later",
-        "Lay": lay,
-        "Cut": "done" if sewn else ("open" if cut else "later"),
-        "Sew": "open" if sewn else "later",
-        "Wear": "done" if make.finished_on else "later",
-    }
-    if make.finished_on:
-        done = dict.fromkeys(STAGES, "done")
-    return [(name, done[name]) for name in STAGES]
+    word: str
 
 
 def _shelved(home: Household, make: Make, names: dict[int, str], folk: dict[int, str]) -> Shelved:
-    states = _states(home, make)
+    worked = WorkedMake(home.conn, make.id, home.settings)
     for_whom = ", ".join(folk[g.person_id] for g in make.garments if g.person_id in folk)
-    next_ = next((name for name, state in states if state != "done"), "Wear")
-    return Shelved(make, names.get(make.pattern_id, ""), for_whom, states, next_)
+    states = [(stage.name, "done" if make.finished_on else stage.state) for stage in worked.stages]
+    return Shelved(
+        make, names.get(make.pattern_id, ""), for_whom, states, worked.next_stage.name, worked.next_stage.word
+    )
 
 
 @router.get("/", name="makes")
@@ -107,7 +92,8 @@ async def start(request: Request, home: Home) -> Response:
 @router.get("/makes/{make_id}", name="make")
 def open_make(request: Request, home: Home, make_id: int) -> Response:
     """Go to the stage that is next."""
-    return see_other(request, MakeView(home.conn, make_id, home.settings).next_stage.url)
+    stage = WorkedMake(home.conn, make_id, home.settings).next_stage
+    return see_other(request, f"/makes/{make_id}/{stage.name.lower()}")
 
 
 @router.post("/lengths/echo", name="length_echo")

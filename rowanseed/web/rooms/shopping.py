@@ -8,10 +8,11 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.cloth.shops import Shop, say_money
 from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.shopping import AISLES, ListLine, Wanted, from_notion, shopping_list, total
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, makes, stash
 from rowanseed.web.deps import Home, Household, now, page, see_other
 from rowanseed.web.forms import read_form
-from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/shopping", include_in_schema=False)
 
@@ -23,7 +24,7 @@ def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
     for make in makes.makes(home.conn):
         if make.finished_on:
             continue
-        view = MakeView(home.conn, make.id, home.settings)
+        view = WorkedMake(home.conn, make.id, home.settings)
         if not view.sizes:
             open_.append((make.name, f"/makes/{make.id}/fit", "its size is still to be chosen"))
             continue
@@ -37,7 +38,7 @@ def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
     return lines, open_
 
 
-def _cloth(view: MakeView, role: RoleView) -> tuple[Wanted | None, tuple[str, str]]:
+def _cloth(view: WorkedMake, role: WorkedRole) -> tuple[Wanted | None, tuple[str, str]]:
     """A role's cloth where it is still to be bought; else nothing, with the stage and reason where that cannot be said."""
     s = view.settings
     if role.cloth is None:

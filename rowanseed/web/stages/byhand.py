@@ -16,10 +16,11 @@ from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD
 from rowanseed.core.lengths import MM_PER
 from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.formats.svg import LayDrawing
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, drafts, makes
 from rowanseed.web.deps import Home, Jobs, now, page, see_other
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.makeview import MakeView, RoleView
 from rowanseed.web.print_placement import endings, fold_of, garment_print
 from rowanseed.web.stages.lay import job_key, keeper, place_of, titles_of
 
@@ -41,9 +42,9 @@ class PlaceTyped(BaseModel):
 PLACES = TypeAdapter(Annotated[list[PlaceTyped], Field(max_length=MOST_PLACES)])
 
 
-def _start(home: Home, make_id: int, role: str, fresh: bool = False) -> tuple[MakeView, RoleView, LayRequest, Lay]:
+def _start(home: Home, make_id: int, role: str, fresh: bool = False) -> tuple[WorkedMake, WorkedRole, LayRequest, Lay]:
     """The make, its role, and what the hand starts from: the draft where it still fits, else the lay."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = view.role(role) if role else next(iter(view.roles), None)
     if chosen is None or chosen.request is None or chosen.kept is None or not chosen.kept.lay.placements:
         raise db.NotFound("There is no lay to move by hand yet. Lay the pieces first.")
@@ -80,7 +81,7 @@ def show(request: Request, home: Home, make_id: int, role: str = "") -> Response
     return page(request, home, "hand/show.html", context)
 
 
-def _wrong(view: MakeView, role: RoleView, asked: LayRequest, lay: Lay) -> list[str]:
+def _wrong(view: WorkedMake, role: WorkedRole, asked: LayRequest, lay: Lay) -> list[str]:
     """What is wrong, with the pieces called as the page calls them."""
     titles = titles_of(view, role)
     said = []
@@ -200,7 +201,7 @@ async def keep(request: Request, home: Home, make_id: int) -> Response:
     return see_other(request, f"/makes/{make_id}/{where}?role={role.role}")
 
 
-def _hold(home: Home, view: MakeView, role: RoleView, made: Lay, typed: list[PlaceTyped], form: Form) -> None:
+def _hold(home: Home, view: WorkedMake, role: WorkedRole, made: Lay, typed: list[PlaceTyped], form: Form) -> None:
     """Hold what the page says is held; it lies on lanes of this spread, so the spread is held with it."""
     held = tuple(place_of(made.placements[t.number]) for t in typed if t.held)
     if held == view.make.plan.locked.get(role.role, ()):
@@ -220,7 +221,7 @@ async def tighten(request: Request, home: Home, jobs: Jobs, make_id: int) -> Res
     with db.write(home.conn):
         _hold(home, view, role, made, typed, form)
         drafts.drop_draft(home.conn, make_id, role.role)
-    again = MakeView(home.conn, make_id, home.settings).role(role.role)
+    again = WorkedMake(home.conn, make_id, home.settings).role(role.role)
     assert again is not None and again.request is not None  # the same role as before
     database = request.app.state.database
     jobs.submit(

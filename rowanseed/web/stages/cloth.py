@@ -9,27 +9,27 @@ from rowanseed.core.cloth.shops import cost, cut_length, price_of, say_money
 from rowanseed.core.concede.offer import HemDepths, offers
 from rowanseed.core.concede.search import ConcedeRequest
 from rowanseed.core.errors import Finding
-from rowanseed.core.lay.engine import SPREAD_WORDS, lay
+from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.make.concessions import describe_concession
-from rowanseed.core.make.lay_requests import laid_together, lay_request
+from rowanseed.core.make.lay_requests import laid_together
 from rowanseed.core.make.plan import Trim
 from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.yardage_table import widths_for
+from rowanseed.services.comparison import Candidate, Compared, compare, place_of
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, db, makes, stash
-from rowanseed.web.deps import Home, Household, Jobs, page, see_other
+from rowanseed.web.deps import Home, Household, Work, page, see_other
 from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.makeview import MakeView, RoleView
 from rowanseed.web.stages.concede import NOT_AT_FIRST
 
 router = APIRouter(prefix="/makes/{make_id}/cloth", include_in_schema=False)
 KIND_OF_ROLE = {
     "self": "main", "contrast": "main", "lining": "lining", "interfacing": "interfacing", "underlining": "underlining",
 }  # fmt: skip
-MOST_OWNED = 8
-MOST_WAIT_S = 90.0
 
 
 @dataclass(frozen=True)
@@ -45,19 +45,8 @@ class WidthNeed:
     short_mm: float = 0.0
 
 
-@dataclass(frozen=True)
-class Candidate:
-    """A line of the comparison: a cloth of the stash, or a width on sale; its figures are worked out one by one."""
-
-    key: str
-    title: str
-    cloth: Cloth
-    cloth_id: int | None = None
-    chosen: bool = False
-
-
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     stash = cloths.cloths(home.conn)
     choices = {
         r.role: sorted(stash, key=lambda c: c.cloth.kind != KIND_OF_ROLE.get(r.role, "main")) for r in view.roles
@@ -76,7 +65,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
     return page(request, home, "cloth/show.html", context, status)
 
 
-def _figure_hints(view: MakeView) -> dict[str, str]:
+def _figure_hints(view: WorkedMake) -> dict[str, str]:
     """What stands now for each figure, and where it comes from."""
     r, unit = view.required, view.settings.unit
     hints = {
@@ -101,7 +90,7 @@ def show(request: Request, home: Home, make_id: int) -> Response:
 async def choose(request: Request, home: Home, make_id: int) -> Response:
     """Choose a role's cloth."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role, chosen = form.typed.get("role", ""), whole_number(form.typed.get("cloth", ""))
     if view.role(role) is None:
         form.errors["role"] = "This view has no such cloth."
@@ -118,7 +107,7 @@ async def trim(request: Request, home: Home, make_id: int) -> Response:
     """Piping, lace, braid or a binding along edges of this make's pieces."""
     sent = await request.form()
     form = await read_form(request, home.unit)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     known = {(number, edge) for number, _, edge in view.edges}
     picked = tuple(pair for value in sent.getlist("edge") if (pair := _pair(str(value))) in known)
     name = form.text("trim_name", "A name", 60)
@@ -143,7 +132,7 @@ def _pair(value: str) -> tuple[str, str]:
 async def figures(request: Request, home: Home, make_id: int) -> Response:
     """Figures of this garment, against the pattern's: buttons, hem folds, overlap, zip, elastic."""
     form = await read_form(request, home.unit)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     own = read_figures(form)
     if not form.sound:
         return _page(request, home, make_id, form, 422)
@@ -164,26 +153,45 @@ async def drop_trim(request: Request, home: Home, make_id: int) -> Response:
 
 
 @router.get("/needs", name="cloth_needs")
-def needs(request: Request, home: Home, make_id: int, role: str) -> Response:
-    """The comparison of a role's cloths and widths; every line works its own figures out."""
+def needs(request: Request, home: Home, work: Work, make_id: int, role: str, again: bool = False) -> Response:
+    """The comparison of a role's cloths and widths: all of them, at once by their bounds, then as they are laid."""
     view, found = _found(home, make_id, role)
-    context = {"lines": _candidates(home, found), "role": found, "view": view, "together": _sharing(home, view, found)}
+    lines = compare(work, str(request.app.state.database), view, found, _candidates(home, found), again)
+    rows = [(line, _need(home, found, line)) for line in lines]
+    context = {
+        "rows": rows,
+        "running": any(line.progress.running for line in lines),
+        "stopped": any(line.progress.stopped for line in lines),
+        "role": found,
+        "view": view,
+        "together": _sharing(home, view, found),
+    }
     return page(request, home, "cloth/_needs.html", context)
 
 
+@router.post("/needs/stop", name="cloth_needs_stop")
+async def stop_needs(request: Request, home: Home, work: Work, make_id: int) -> Response:
+    """Stop laying the cloths of the comparison; what is known stays."""
+    form = await read_form(request)
+    view, found = _found(home, make_id, form.typed.get("role", ""))
+    work.stop(place_of(str(request.app.state.database), view, found))
+    return see_other(request, f"/makes/{make_id}/cloth#role-{found.role}")
+
+
 @router.get("/need", name="cloth_need")
-def need(request: Request, home: Home, make_id: int, role: str, line: str) -> Response:
-    """The figures of one line, by a quick lay."""
+def need(request: Request, home: Home, work: Work, make_id: int, role: str, line: str) -> Response:
+    """The figures of one line."""
     view, found = _found(home, make_id, role)
     candidate = next((c for c in _candidates(home, found) if c.key == line), None)
     if candidate is None:
         raise db.NotFound("There is no such cloth or width to compare.")
-    context = {"r": _need(home, view, found, candidate), "c": candidate, "role": found, "view": view}
-    return page(request, home, "cloth/_need.html", context)
+    (compared,) = compare(work, str(request.app.state.database), view, found, [candidate])
+    context = {"rows": [(compared, _need(home, found, compared))], "role": found, "view": view}
+    return page(request, home, "cloth/_rows.html", context)
 
 
 @router.get("/giving-up", name="cloth_giving_up")
-def giving_up(request: Request, home: Home, jobs: Jobs, make_id: int, role: str, line: str) -> Response:
+def giving_up(request: Request, home: Home, work: Work, make_id: int, role: str, line: str) -> Response:
     """What could be given up so that a cloth that is too short is enough: the mildest set, worked out by a worker."""
     view, found = _found(home, make_id, role)
     candidate = next((c for c in _candidates(home, found) if c.key == line and c.cloth.length is not None), None)
@@ -193,13 +201,11 @@ def giving_up(request: Request, home: Home, jobs: Jobs, make_id: int, role: str,
     allowed = tuple(c for c in offered if c.kind not in NOT_AT_FIRST)
     plan = replace(view.make.plan, effort="quick")
     asked = ConcedeRequest(view.fitted, view.make.view, found.role, tuple(view.sizes), candidate.cloth, plan, allowed)
-    job = jobs.submit(f"{request.app.state.database}:{make_id}:{role}:{line}:giving-up", asked)
-    if not job.finished.wait(MOST_WAIT_S):
-        jobs.stop(job.id)
-        job.finished.wait(2.0)
+    progress = work.look(f"{request.app.state.database}:{make_id}:{role}:{line}:giving-up", asked, patient=False)
     names = {p.number: p.name for p in view.pattern.pieces}
     context = {
-        "found": job.best,
+        "progress": progress,
+        "found": progress.result or progress.best,
         "words": lambda c: describe_concession(c, names),
         "view": view,
         "role": found,
@@ -209,19 +215,27 @@ def giving_up(request: Request, home: Home, jobs: Jobs, make_id: int, role: str,
 
 
 @router.get("/together", name="cloth_together")
-def together(request: Request, home: Home, make_id: int, role: str, other: int) -> Response:
+def together(request: Request, home: Home, work: Work, make_id: int, role: str, other: int) -> Response:
     """This make and another one of the same cloth, laid together: what one order saves."""
     view, found = _found(home, make_id, role)
-    second = MakeView(home.conn, other, home.settings)
+    second = WorkedMake(home.conn, other, home.settings)
     theirs = second.role(role)
     if found.request is None or theirs is None or theirs.request is None:
         raise db.NotFound("Both makes need their size and this cloth first.")
-    alone = {}
-    for name, request_ in ((view.make.name, found.request), (second.make.name, theirs.request)):
-        alone[name] = lay(_quick(request_)).length_mm
     asked = {str(view.make.id): _quick(found.request), str(second.make.id): _quick(theirs.request)}
-    both_ = lay(laid_together(asked)).length_mm
-    context = {"other": second.make, "together": both_, "apart": sum(alone.values()), "alone": alone}
+    place = f"{request.app.state.database}:{make_id}:{role}:together:{other}:"
+    wanted = {**asked, "both": laid_together(asked)}
+    seen = {name: work.look(place + name, task) for name, task in wanted.items()}
+    context: dict[str, object] = {
+        "other": second.make,
+        "role": found,
+        "view": view,
+        "running": any(p.running for p in seen.values()),
+        "problem": next((p.problem for p in seen.values() if p.problem), ""),
+    }
+    if all(p.result is not None for p in seen.values()):
+        alone = [p.result.length_mm for name, p in seen.items() if name != "both"]
+        context |= {"together": seen["both"].result.length_mm, "apart": sum(alone)}
     return page(request, home, "cloth/_together.html", context)
 
 
@@ -230,15 +244,15 @@ def _quick(request: LayRequest) -> LayRequest:
     return replace(request, cloth=cloth, effort="quick", spread="best", locked=())
 
 
-def _found(home: Household, make_id: int, role: str) -> tuple[MakeView, RoleView]:
-    view = MakeView(home.conn, make_id, home.settings)
+def _found(home: Household, make_id: int, role: str) -> tuple[WorkedMake, WorkedRole]:
+    view = WorkedMake(home.conn, make_id, home.settings)
     found = view.role(role)
     if found is None:
         raise db.NotFound("This view has no such cloth.")
     return view, found
 
 
-def _sharing(home: Household, view: MakeView, role: RoleView) -> list[makes.Make]:
+def _sharing(home: Household, view: WorkedMake, role: WorkedRole) -> list[makes.Make]:
     """Other makes under way that are cut from the same cloth."""
     if role.cloth is None:
         return []
@@ -249,7 +263,7 @@ def _sharing(home: Household, view: MakeView, role: RoleView) -> list[makes.Make
     ]
 
 
-def _candidates(home: Household, role: RoleView) -> list[Candidate]:
+def _candidates(home: Household, role: WorkedRole) -> list[Candidate]:
     """The chosen cloth, the others of its kind in the stash, and the widths on sale."""
     if not role.pieces or role.findings:
         return []
@@ -257,7 +271,7 @@ def _candidates(home: Household, role: RoleView) -> list[Candidate]:
     lines = []
     stash_ = [c for c in cloths.cloths(home.conn) if c.cloth.kind == kind]
     own = role.cloth.id if role.cloth else None
-    for stored in sorted(stash_, key=lambda c: c.id != own)[:MOST_OWNED]:
+    for stored in sorted(stash_, key=lambda c: c.id != own):
         title = f"{stored.cloth.name}, {stored.cloth.width.text}"
         lines.append(Candidate(f"cloth-{stored.id}", title, stored.cloth, stored.id, stored.id == own))
     if role.cloth is not None and all(line.cloth_id != own for line in lines):
@@ -271,9 +285,29 @@ def _candidates(home: Household, role: RoleView) -> list[Candidate]:
     return lines
 
 
-def _need(home: Household, view: MakeView, role: RoleView, line: Candidate) -> WidthNeed:
-    plan = replace(view.make.plan, effort="quick", spread="best", locked={})
-    found = lay(lay_request(role.pieces, line.cloth, plan, length_in_hand=False, seams=view.pattern.seams))
+def _need(home: Household, role: WorkedRole, compared: Compared) -> WidthNeed | None:
+    """The figures of a line, None while its lay is not known."""
+    line, found = compared.candidate, compared.lay
+    unit = home.settings.unit
+    if compared.bound.too_wide:
+        text = f"Piece {compared.bound.too_wide} is wider than this cloth."
+        return WidthNeed(None, "does not fit this width", "", 0.0, "", (Finding("stop", "piece-too-wide", text),))
+    if compared.progress.problem:
+        return WidthNeed(None, "–", "", 0.0, "", (Finding("stop", "not-laid", compared.progress.problem),))
+    if found is None and compared.ruled_out and compared.have_mm is not None:
+        short = compared.bound.length_mm - compared.have_mm
+        text = f"At least {both(short, unit)} too short, by its area alone."
+        return WidthNeed(
+            None,
+            f"over {both(compared.bound.length_mm, unit)}",
+            "",
+            0.0,
+            "",
+            (Finding("stop", "in-hand", text),),
+            short,
+        )
+    if found is None:
+        return None
     if found.failed:
         return WidthNeed(None, "does not fit this width", "", 0.0, "", found.findings)
     shrink = 0.0 if line.cloth.prepared else line.cloth.shrink_along

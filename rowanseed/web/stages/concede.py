@@ -13,10 +13,11 @@ from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.make.pieces import altered_pattern
 from rowanseed.core.pattern.model import Role
 from rowanseed.jobs.pool import Job
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, makes, patterns
 from rowanseed.web.deps import Home, Household, Jobs, now, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.makeview import MakeView, RoleView
 
 router = APIRouter(prefix="/makes/{make_id}/lay/short", include_in_schema=False)
 ASKS = ("mildest", "least", "sizes")
@@ -24,7 +25,7 @@ NOT_AT_FIRST = ("shorten", "view", "sleeve-seam")  # offered, but ticked only by
 HEM_FIELDS = ("hem", "shallower", "shorter")
 
 
-def _role(view: MakeView, name: str) -> RoleView:
+def _role(view: WorkedMake, name: str) -> WorkedRole:
     role = view.role(name) if name else next(iter(view.roles), None)
     if role is None or role.request is None or role.cloth is None:
         raise db.NotFound("There is nothing to lay here yet: choose the size and the cloth first.")
@@ -36,7 +37,7 @@ def _hems(form: Form) -> HemDepths:
     return HemDepths(*(d.mm if d else 0.0 for d in depths))
 
 
-def _offers(view: MakeView, role: RoleView, hems: HemDepths) -> list[Concession]:
+def _offers(view: WorkedMake, role: WorkedRole, hems: HemDepths) -> list[Concession]:
     """What the pieces as they are now allow; what is conceded already is not offered again."""
     assert role.request is not None
     taken = {c.kind for c in view.make.plan.conceded if c.kind in HEM_KINDS}
@@ -49,7 +50,7 @@ def code_of(concession: Concession) -> str:
     return f"{concession.kind}:{','.join(concession.pieces) or concession.view}"
 
 
-def _context(home: Household, view: MakeView, role: RoleView, form: Form, job: Job | None) -> dict[str, object]:
+def _context(home: Household, view: WorkedMake, role: WorkedRole, form: Form, job: Job | None) -> dict[str, object]:
     offered = _offers(view, role, _hems(form))
     names = {p.number: p.name for p in (*view.fitted.pieces, *view.pattern.pieces)}
     done = job.best if job is not None else None
@@ -87,7 +88,7 @@ def trials_of(found: Conceded) -> list[Trial]:
 @router.get("", name="short")
 def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "", job: int = 0) -> Response:
     """What may be given up, and what was found."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     form = Form(dict(request.query_params), home.unit)
     chosen = _role(view, role)
     return page(request, home, "short/show.html", _context(home, view, chosen, form, jobs.get(job)))
@@ -98,7 +99,7 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
     """Begin to look for the mildest set, the least length or the largest size."""
     form = await read_form(request, home.unit)
     ticked = [str(v) for v in (await request.form()).getlist("allow")]
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     ask = form.choice("ask", ASKS)
     # A length typed for a hem is the permission; the rest is ticked.
@@ -124,7 +125,7 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
     return see_other(request, f"/makes/{make_id}/lay/short?role={role.role}&job={job.id}{typed}")
 
 
-def _every_size(home: Household, view: MakeView, asked: ConcedeRequest) -> SizesRequest:
+def _every_size(home: Household, view: WorkedMake, asked: ConcedeRequest) -> SizesRequest:
     """All sizes of the pattern that are drawn, altered as this make's is."""
     pattern = patterns.pattern(home.conn, view.make.pattern_id).pattern
     drawn = [s for s in pattern.size_names() if any(s in p.shapes for p in pattern.pieces)]
@@ -151,7 +152,7 @@ def stop(request: Request, home: Home, jobs: Jobs, make_id: int, job_id: int, ro
 
 
 def _part(request: Request, home: Household, make_id: int, role: str, job: Job | None) -> Response:
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     context = _context(home, view, _role(view, role), Form({}, home.unit), job)
     return page(request, home, "short/_found.html", context)
 
@@ -169,7 +170,7 @@ async def accept(request: Request, home: Home, jobs: Jobs, make_id: int) -> Resp
     if number is None or number >= len(trials):
         raise db.NotFound("There is no such way. Look for it again.")
     task, trial = job.task, trials[number]
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     if task.plan.conceded != view.make.plan.conceded or task.view != view.make.view:
         raise db.ChangedMeanwhile("What is given up changed since this was worked out. Look for it again.")
     plan = replace(view.make.plan, conceded=(*view.make.plan.conceded, *_kept(trial)), locked={}, order=())
@@ -208,7 +209,7 @@ async def elsewhere(request: Request, home: Home, make_id: int) -> Response:
     """Take small pieces from an offcut, whether the cloth is short or not."""
     form = await read_form(request)
     numbers = [str(v) for v in (await request.form()).getlist("piece")]
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role: Role = _role(view, form.typed.get("role", "")).role
     there = {p.number for p in view.pattern.pieces_of(view.make.view, role)}
     chosen = tuple(Concession("elsewhere", (n,)) for n in numbers if n in there)

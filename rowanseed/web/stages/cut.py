@@ -4,10 +4,10 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.formats.svg import piece_svg
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/cut", include_in_schema=False)
 
@@ -15,7 +15,7 @@ router = APIRouter(prefix="/makes/{make_id}/cut", include_in_schema=False)
 @router.get("", name="cut")
 def show(request: Request, home: Home, make_id: int) -> Response:
     """The cutting cards of every cloth."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     return page(request, home, "cut/show.html", {"view": view, "piece_svg": piece_svg, "words": SPREAD_WORDS})
 
 
@@ -24,7 +24,7 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
     """Tick a card, or take the tick back."""
     form = await read_form(request)
     key = form.text("key", "A card", 120)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     card = next((c for cards in view.cards.values() for c in cards if c.key == key), None)
     if card is None:
         raise db.NotFound("There is no such card; the lay may have changed. Load the page again.")
@@ -32,7 +32,7 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
         makes.tick(home.conn, make_id, "cut", key, form.flag("done"), now())
     if "HX-Request" not in request.headers:
         return see_other(request, f"/makes/{make_id}/cut")
-    fresh = MakeView(home.conn, make_id, home.settings)
+    fresh = WorkedMake(home.conn, make_id, home.settings)
     context = {"view": fresh, "piece_svg": piece_svg, "words": SPREAD_WORDS, "card": card, "next_done": True}
     return page_or_part(request, home, "cut/show.html", "cut/_ticked.html", context)
 

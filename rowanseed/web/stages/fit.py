@@ -13,11 +13,11 @@ from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
 from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.make.plan import MakePlan
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, makes
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.fitview import SCHOOLS, Fitting, changes, fitting, proposals, refusal, seam_rows, stack, top_of
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
 BETWEEN: tuple[Between, ...] = get_args(Between)
@@ -28,7 +28,7 @@ MOST_REMOVED = 5
 
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     shown = _shown(request, view)
     fittings = [fitting(view, g, home.unit) for g in view.make.garments]
     own = [p for p in view.drawn.pieces if p.in_view(view.make.view)]
@@ -60,7 +60,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
     return page(request, home, "fit/show.html", context, status)
 
 
-def _shown(request: Request, view: MakeView) -> str:
+def _shown(request: Request, view: WorkedMake) -> str:
     """The size whose pieces are shown: the one asked for in the address, else the first garment's."""
     asked = request.query_params.get("size", "")
     return asked if asked in view.sizes else next(iter(view.sizes), "")
@@ -87,7 +87,7 @@ def show(request: Request, home: Home, make_id: int) -> Response:
 async def choose(request: Request, home: Home, make_id: int) -> Response:
     """Take a size for one garment."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     size, garment = form.text("size", "A size", 40), whole_number(form.typed.get("garment", ""))
     if view.drawn.sizes and size not in view.drawn.size_names():
         form.errors["size"] = f"The sizes are {', '.join(view.drawn.size_names())}."
@@ -137,7 +137,7 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
 async def alter(request: Request, home: Home, make_id: int) -> Response:
     """Add an alteration; it is carried to every piece that joins."""
     form = await read_form(request, home.unit)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     wanted = _read_alteration(form, view)
     if wanted is not None and (problem := refusal(view, next(iter(view.sizes), ""), wanted)) is not None:
         form.errors[problem.field or "by"] = problem.text
@@ -146,7 +146,7 @@ async def alter(request: Request, home: Home, make_id: int) -> Response:
     return _keep(request, home, view, form, alterations=(*view.make.plan.alterations, wanted))
 
 
-def _read_alteration(form: Form, view: MakeView) -> Alteration | None:
+def _read_alteration(form: Form, view: WorkedMake) -> Alteration | None:
     """The alteration a form asks for; None, with the errors in the form, when it cannot be read."""
     kind, piece = form.choice("kind", tuple(KINDS)), form.text("piece", "A piece", 40)
     by, at = form.length("by", "How much", 600), form.length("at", most_mm=3000)
@@ -171,7 +171,7 @@ def _read_alteration(form: Form, view: MakeView) -> Alteration | None:
     )
 
 
-def _inner(view: MakeView, number: str) -> float:
+def _inner(view: WorkedMake, number: str) -> float:
     """The y of a piece's inner edge, from which a tape measures across."""
     shapes = (p.shapes.get(view.sizes[0]) for p in view.drawn.pieces if p.number == number and view.sizes)
     return next((min(y for _, y in shape.outline) for shape in shapes if shape), 0.0)
@@ -181,7 +181,7 @@ def _inner(view: MakeView, number: str) -> float:
 async def change_alteration(request: Request, home: Home, make_id: int, number: int) -> Response:
     """Switch an alteration off or on, take it away, or say whether a piece that joins is to follow it."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     kept = list(view.make.plan.alterations)
     if not 0 <= number < len(kept):
         raise db.NotFound("There is no such alteration.")
@@ -201,7 +201,7 @@ async def change_alteration(request: Request, home: Home, make_id: int, number: 
 async def put_back(request: Request, home: Home, make_id: int) -> Response:
     """Put back the alteration that was taken away last."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     plan = view.make.plan
     if not plan.removed:
         raise db.NotFound("There is nothing to put back.")
@@ -212,7 +212,7 @@ async def put_back(request: Request, home: Home, make_id: int) -> Response:
 async def note(request: Request, home: Home, make_id: int) -> Response:
     """Write down what a trial showed."""
     form = await read_form(request, home.unit)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     place, _, fault = form.choice("finding", _findings()).partition(" ")
     by, trial = form.length("pinned", "How much", 600), form.choice("trial", tuple(TRIALS))
     words = form.text("words", most=300)
@@ -246,7 +246,7 @@ async def drop_note(request: Request, home: Home, make_id: int, note_id: int) ->
 async def answer(request: Request, home: Home, make_id: int, note_id: int) -> Response:
     """Make a finding into an alteration, leave it, or open it again."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     found = next((p for p in proposals(view, next(iter(view.sizes), "")) if p.stored.id == note_id), None)
     said = form.choice("answer", ANSWERS)
     if found is None or (said == "made" and found.alteration is None):
@@ -261,7 +261,7 @@ async def answer(request: Request, home: Home, make_id: int, note_id: int) -> Re
     return _keep(request, home, view, form, alterations=alterations, answered=answered)
 
 
-def _keep(request: Request, home: Household, view: MakeView, form: Form, **changed: object) -> Response:
+def _keep(request: Request, home: Household, view: WorkedMake, form: Form, **changed: object) -> Response:
     """Keep the plan with these parts changed, and go back to the alterations."""
     with db.write(home.conn):
         plan: MakePlan = replace(view.make.plan, **changed)  # type: ignore[arg-type]

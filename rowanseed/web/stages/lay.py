@@ -22,10 +22,11 @@ from rowanseed.formats.lay_export import lay_dxf, lay_pdf
 from rowanseed.formats.photo import as_data
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, db, drafts, makes, photos
 from rowanseed.web.deps import Home, Household, Jobs, now, page, page_or_part, see_other
 from rowanseed.web.forms import read_form, whole_number
-from rowanseed.web.makeview import MakeView, RoleView
 from rowanseed.web.print_placement import fold_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
@@ -47,7 +48,7 @@ class Drawn:
     stale: bool
 
 
-def titles_of(view: MakeView, role: RoleView) -> dict[str, tuple[str, str]]:
+def titles_of(view: WorkedMake, role: WorkedRole) -> dict[str, tuple[str, str]]:
     """How each piece of a lay is called: its number, with its size where several garments share the lay, and its name."""
     return {
         s.lay_id: (s.piece.number if len(view.sizes) == 1 else f"{s.piece.number} · {s.size}", s.piece.name)
@@ -55,7 +56,7 @@ def titles_of(view: MakeView, role: RoleView) -> dict[str, tuple[str, str]]:
     }
 
 
-def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
+def draw(view: WorkedMake, role: WorkedRole, lay: Lay, stale: bool) -> Drawn:
     """A lay with its picture and its table."""
     assert role.cloth is not None
     titles = titles_of(view, role)
@@ -68,7 +69,7 @@ def draw(view: MakeView, role: RoleView, lay: Lay, stale: bool) -> Drawn:
     return Drawn(lay, drawing.svg(readings), readings, titles, halves, role.to_buy(view.settings), stale)
 
 
-def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, object]:
+def _context(view: WorkedMake, role: WorkedRole, job: Job | None) -> dict[str, object]:
     drawn = None
     if job is not None and job.best is not None and not job.over:
         drawn = draw(view, role, job.best, stale=False)
@@ -89,7 +90,7 @@ def _context(view: MakeView, role: RoleView, job: Job | None) -> dict[str, objec
     }
 
 
-def _role(view: MakeView, name: str) -> RoleView:
+def _role(view: WorkedMake, name: str) -> WorkedRole:
     role = view.role(name) if name else next(iter(view.roles), None)
     if role is None:
         raise db.NotFound("This view has no such cloth.")
@@ -104,7 +105,7 @@ def job_key(database: Path, make_id: int, role: str) -> str:
 @router.get("", name="lay")
 def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "") -> Response:
     """The lay of one role."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     if not view.roles:
         return page(request, home, "lay/empty.html", {"view": view})
     chosen = _role(view, role)
@@ -117,7 +118,7 @@ def show(request: Request, home: Home, jobs: Jobs, make_id: int, role: str = "")
 @router.get("/table", name="lay_table")
 def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: int = 0) -> Response:
     """One piece at a time, filling the screen: first how the cloth is spread, then every piece in cutting order."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, role)
     kept = chosen.kept
     if kept is None or chosen.request is None or not chosen.current or not kept.lay.placements:
@@ -151,7 +152,7 @@ def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: 
 @router.get("/lay.{kind}", name="lay_file")
 def give_out(request: Request, home: Home, make_id: int, kind: str, role: str = "") -> Response:
     """The lay as a file: SVG and DXF to true size, PDF for printing. Only a lay that is up to date and sound goes out."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, role)
     kept = chosen.kept
     if kind not in FILES or kept is None or not chosen.pieces:
@@ -172,7 +173,7 @@ def _standing_alone(svg: str, database: Path, tile: str) -> str:
     return svg.replace(f'href="/photos/{tile}"', f'href="{carried}"')
 
 
-def _file(view: MakeView, role: RoleView, drawn: Drawn, kind: str) -> bytes | str:
+def _file(view: WorkedMake, role: WorkedRole, drawn: Drawn, kind: str) -> bytes | str:
     def titles(lay_id: str) -> tuple[str, str]:
         return drawn.titles.get(lay_id, (lay_id, ""))
 
@@ -199,7 +200,7 @@ async def start(request: Request, home: Home, jobs: Jobs, make_id: int) -> Respo
         if plan != make.plan:
             with db.write(home.conn):
                 makes.put_plan(home.conn, make_id, form.opened(make.version), plan)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     if not form.sound or role.request is None:
         return page(request, home, "lay/show.html", {**_context(view, role, None), "form": form, "refused": True}, 422)
@@ -223,7 +224,7 @@ def keeper(database: Path, make_id: int, role: str, asked: LayRequest) -> Callab
     return keep
 
 
-def _remaining(view: MakeView, role: RoleView) -> list[Offcut]:
+def _remaining(view: WorkedMake, role: WorkedRole) -> list[Offcut]:
     if role.kept is None or role.request is None or not role.current:
         raise db.ChangedMeanwhile("Size, cloth or pieces changed since this lay was made. Lay them again first.")
     return offcuts(role.kept.lay, role.request.cloth)
@@ -232,7 +233,7 @@ def _remaining(view: MakeView, role: RoleView) -> list[Offcut]:
 @router.get("/offcuts", name="lay_offcuts")
 def remains(request: Request, home: Home, make_id: int, role: str = "") -> Response:
     """The largest rectangles that remain of the cloth."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, role)
     context = {"view": view, "role": chosen, "rest": _remaining(view, chosen)}
     return page_or_part(request, home, "lay/offcuts.html", "lay/_offcuts.html", context)
@@ -242,7 +243,7 @@ def remains(request: Request, home: Home, make_id: int, role: str = "") -> Respo
 async def keep_offcut(request: Request, home: Home, make_id: int) -> Response:
     """Put one of the offcuts into the stash, as a cloth of its own."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, form.typed.get("role", ""))
     number = whole_number(form.typed.get("number", ""))
     rest = _remaining(view, chosen)
@@ -288,7 +289,7 @@ def _as_cloth(whole: Cloth, rest: Offcut, lay: Lay, laid_on: LayCloth, make: str
 async def hold(request: Request, home: Home, make_id: int) -> Response:
     """Hold a piece where it lies, or let it go: the next lay is made around what is held."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     number = whole_number(form.typed.get("number", ""))
     readings = read_lay(role.kept.lay) if role.kept and role.current else []
@@ -333,7 +334,7 @@ def stop(request: Request, home: Home, jobs: Jobs, make_id: int, job_id: int, ro
 
 
 def _lay_part(request: Request, home: Household, make_id: int, role: str, job: Job | None) -> Response:
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     context = _context(view, _role(view, role), job)
     response = page(request, home, "lay/_lay.html", context)
     if job is None or job.over:

@@ -13,10 +13,10 @@ from rowanseed.core.sew.sheet import compare, offers, read_sheet
 from rowanseed.core.sew.trouble import find
 from rowanseed.formats.sewing import library, troubles
 from rowanseed.formats.step_svg import step_svg
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, sewing
 from rowanseed.web.deps import Home, Household, now, page, see_other, today
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 AT_MACHINE = ("machine", "overlocker")
@@ -34,7 +34,7 @@ def _neighbours(steps: list[Step], at: int) -> tuple[Step | None, Step | None]:
 @router.get("/machine", name="sew_machine")
 def show(request: Request, home: Home, make_id: int, step: str = "") -> Response:
     """One step, readable at arm's length."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     steps = view.steps
     if not steps:
         return see_other(request, f"/makes/{make_id}/sew")
@@ -78,7 +78,7 @@ def show(request: Request, home: Home, make_id: int, step: str = "") -> Response
 async def done(request: Request, home: Home, make_id: int) -> Response:
     """Tick a step, skip it with the reason, or undo either; keep what its sample showed and how long it took."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     ids = [s.operation.id for s in view.steps]
     step, what = form.typed.get("step", ""), form.choice("what", ("done", "skip", "undo", "keep"))
     if step not in ids:
@@ -102,10 +102,10 @@ async def done(request: Request, home: Home, make_id: int) -> Response:
 @router.get("/evenings", name="sew_evenings")
 def evenings(request: Request, home: Home, make_id: int) -> Response:
     """The sittings on the calendar, planned anew from what is really done."""
-    return _evenings(request, home, MakeView(home.conn, make_id, home.settings), None, 200)
+    return _evenings(request, home, WorkedMake(home.conn, make_id, home.settings), None, 200)
 
 
-def _evenings(request: Request, home: Household, view: MakeView, form: Form | None, status: int) -> Response:
+def _evenings(request: Request, home: Household, view: WorkedMake, form: Form | None, status: int) -> Response:
     usual = view.make.plan.sitting_minutes or home.settings.sitting_minutes
     planned = plan_evenings(view.steps, view.make.plan.evenings, view.over, today(), usual)
     typed = "\n".join(f"{day.isoformat()} {minutes}" for day, minutes in view.make.plan.evenings)
@@ -140,7 +140,7 @@ def _read_evenings(form: Form) -> tuple[tuple[date, int], ...]:
 async def keep_evenings(request: Request, home: Home, make_id: int) -> Response:
     """Keep the evenings and plan anew."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     given = _read_evenings(form)
     if not form.sound:
         return _evenings(request, home, view, form, 422)
@@ -152,10 +152,10 @@ async def keep_evenings(request: Request, home: Home, make_id: int) -> Response:
 @router.get("/sheet", name="sew_sheet")
 def sheet(request: Request, home: Home, make_id: int) -> Response:
     """The sheet's own steps beside the safe order."""
-    return _sheet(request, home, MakeView(home.conn, make_id, home.settings), None, 200)
+    return _sheet(request, home, WorkedMake(home.conn, make_id, home.settings), None, 200)
 
 
-def _sheet(request: Request, home: Household, view: MakeView, form: Form | None, status: int) -> Response:
+def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | None, status: int) -> Response:
     sheets = sewing.sheets(home.conn, view.make.pattern_id)
     text = sheets.get(view.make.view, "")
     lines = read_sheet(text, sheets, view.make.view)
@@ -178,7 +178,7 @@ def _sheet(request: Request, home: Household, view: MakeView, form: Form | None,
 async def keep_sheet(request: Request, home: Home, make_id: int) -> Response:
     """Keep the sheet of this view, as it was typed or pasted."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     text = form.text("sheet", most=MOST_SHEET)
     if not form.sound:
         return _sheet(request, home, view, form, 422)
@@ -191,7 +191,7 @@ async def keep_sheet(request: Request, home: Home, make_id: int) -> Response:
 async def match(request: Request, home: Home, make_id: int) -> Response:
     """Say which operations the lines mean."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     sheets = sewing.sheets(home.conn, view.make.pattern_id)
     lines = read_sheet(sheets.get(view.make.view, ""), sheets, view.make.view)
     ids = {s.operation.id for s in view.steps} | {""}
@@ -207,7 +207,7 @@ async def match(request: Request, home: Home, make_id: int) -> Response:
 async def take_order(request: Request, home: Home, make_id: int) -> Response:
     """Sew in the sheet's order, its warnings kept in sight; or go back to the safe one."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     order: tuple[str, ...] = ()
     if form.flag("use"):
         sheets = sewing.sheets(home.conn, view.make.pattern_id)
@@ -222,7 +222,7 @@ async def take_order(request: Request, home: Home, make_id: int) -> Response:
 @router.get("/trouble", name="sew_trouble")
 def trouble(request: Request, home: Home, make_id: int, symptom: str = "", step: str = "") -> Response:
     """From a symptom to checks in the order of ease."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     context = {
         "view": view,
         "found": find(troubles(), symptom),
@@ -237,7 +237,7 @@ def trouble(request: Request, home: Home, make_id: int, symptom: str = "", step:
 async def found(request: Request, home: Home, make_id: int) -> Response:
     """What it was goes into the log of the make."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     known = next((t for t in troubles() if t.id == form.typed.get("trouble")), None)
     number = form.typed.get("check", "")
     if known is None or not number.isdigit() or int(number) >= len(known.checks):
@@ -253,5 +253,5 @@ async def found(request: Request, home: Home, make_id: int) -> Response:
 @router.get("/tools", name="sew_tools")
 def tools(request: Request, home: Home, make_id: int) -> Response:
     """What the tools that are missing change."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     return page(request, home, "sew/tools.html", {"view": view, "changed": without_tools(library(), view.garment)})

@@ -4,25 +4,26 @@ from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.errors import RowanseedError
-from rowanseed.core.lay.engine import lay
+from rowanseed.core.lay.model import LayRequest
+from rowanseed.services.long_work import LongWork
+from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, makes
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import Home, Work, page, see_other
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.makeview import MakeView, RoleView
 from rowanseed.web.print_placement import endings, garment_print
 
 router = APIRouter(prefix="/makes/{make_id}/lay/print", include_in_schema=False)
 
 
-def _role(view: MakeView, name: str) -> RoleView:
+def _role(view: WorkedMake, name: str) -> WorkedRole:
     role = view.role(name) if name else next(iter(view.roles), None)
     if role is None or role.cloth is None or not role.pieces:
         raise db.NotFound("Choose the size and the cloth first; then it can be seen where its print lands.")
     return role
 
 
-def _context(view: MakeView, role: RoleView, garment: int, form: Form | None) -> dict[str, object]:
+def _context(view: WorkedMake, role: WorkedRole, garment: int, form: Form | None) -> dict[str, object]:
     every = endings(role)
     ending = every[garment] if 0 <= garment < len(every) else every[0]
     shown = role.kept.lay if role.kept is not None and role.current else None
@@ -40,7 +41,7 @@ def _context(view: MakeView, role: RoleView, garment: int, form: Form | None) ->
 @router.get("", name="print")
 def show(request: Request, home: Home, make_id: int, role: str = "", garment: int = 0) -> Response:
     """The print on one garment."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     return page(request, home, "prints/show.html", _context(view, _role(view, role), garment, None))
 
 
@@ -49,7 +50,7 @@ async def keep(request: Request, home: Home, make_id: int) -> Response:
     """Keep or refuse what the print should do; the lay is then out of date."""
     form = await read_form(request, home.unit)
     ticked = {str(v) for v in (await request.form()).getlist("keep")}
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     role = _role(view, form.typed.get("role", ""))
     seen = garment_print(view, role, None, endings(role)[0])
     if seen is None:
@@ -68,26 +69,28 @@ async def keep(request: Request, home: Home, make_id: int) -> Response:
 
 
 @router.get("/cost", name="print_cost")
-def cost(request: Request, home: Home, make_id: int, role: str) -> Response:
+def cost(request: Request, home: Home, work: Work, make_id: int, role: str) -> Response:
     """What matching costs: the same lay, quickly, with and without, and the rule of thumb beside it."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, role)
     context: dict[str, object] = {"view": view, "role": chosen}
     if chosen.request is not None:
-        context |= _cost(home, chosen)
+        context |= _cost(work, f"{request.app.state.database}:{make_id}:{role}:print:", chosen.request)
     return page(request, home, "prints/_cost.html", context)
 
 
-def _cost(home: Household, role: RoleView) -> dict[str, object]:
-    """Lengths with and without matching, and one repeat for every matched row of pieces."""
-    assert role.request is not None
-    asked = replace(role.request, effort="quick", spread="best", locked=())
-    try:
-        matched = lay(asked)
-        plain = lay(replace(asked, matches=(), centres=(), spread=matched.spread))
-    except RowanseedError as error:
-        return {"problem": error.text}
+def _cost(work: LongWork, place: str, request: LayRequest) -> dict[str, object]:
+    """Lengths with and without matching, and one repeat for every matched row of pieces; `running` while they are laid."""
+    asked = replace(request, effort="quick", spread="best", locked=())
+    with_match = work.look(f"{place}matched", asked, patient=False)
+    if with_match.result is None:
+        return {"running": with_match.running, "problem": with_match.problem}
+    unmatched = replace(asked, matches=(), centres=(), spread=with_match.result.spread)
+    without = work.look(f"{place}plain", unmatched, patient=False)
+    if without.result is None:
+        return {"running": without.running, "problem": without.problem}
     print_ = asked.cloth.print
     repeat = print_.repeat_along_mm if print_ is not None else 0.0
     rows = len({frozenset((m.a[0], m.b[0])) for m in asked.matches if m.along and not m.onto})
-    return {"matched": matched, "plain": plain, "repeat": repeat, "rows": rows, "thumb": repeat * rows}
+    matched = with_match.result
+    return {"matched": matched, "plain": without.result, "repeat": repeat, "rows": rows, "thumb": repeat * rows}

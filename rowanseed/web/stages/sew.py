@@ -8,15 +8,15 @@ from rowanseed.core.make.sewing import features_of
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.order import OrderFinding, check_order, place_changes, runs
 from rowanseed.formats.sewing import library
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 
 
-def _context(view: MakeView, step_id: str) -> dict[str, object]:
+def _context(view: WorkedMake, step_id: str) -> dict[str, object]:
     steps = view.steps
     broken = check_order(library(), view.garment, [s.operation.id for s in steps])
     early: dict[str, list[OrderFinding]] = {}
@@ -40,7 +40,7 @@ def _context(view: MakeView, step_id: str) -> dict[str, object]:
     }
 
 
-def _current(view: MakeView, steps: list[Step], step_id: str) -> Step | None:
+def _current(view: WorkedMake, steps: list[Step], step_id: str) -> Step | None:
     """The step asked for, else the first that is not ticked, else the last."""
     asked = next((s for s in steps if s.operation.id == step_id), None)
     return asked or next((s for s in steps if s.operation.id not in view.sewn), steps[-1] if steps else None)
@@ -49,7 +49,7 @@ def _current(view: MakeView, steps: list[Step], step_id: str) -> Step | None:
 @router.get("", name="sew")
 def show(request: Request, home: Home, make_id: int, step: str = "") -> Response:
     """The sewing order with one step large."""
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     return page(request, home, "sew/show.html", _context(view, step))
 
 
@@ -58,7 +58,7 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
     """Tick a step and go on to the next, or take the tick back."""
     form = await read_form(request)
     step = form.text("step", "A step", 80)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     if step not in {s.operation.id for s in view.steps}:
         raise db.NotFound("There is no such step in this make.")
     done = form.flag("done")
@@ -71,7 +71,7 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
 async def move(request: Request, home: Home, make_id: int) -> Response:
     """Put a step before another one (or first); the order is the user's from then on, and is checked."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     step, before = form.typed.get("step", ""), form.typed.get("before", "")
     ids = [s.operation.id for s in view.steps]
     if step not in ids or (before and before not in ids):
@@ -86,18 +86,18 @@ async def move(request: Request, home: Home, make_id: int) -> Response:
 async def back(request: Request, home: Home, make_id: int) -> Response:
     """Go back to the program's order."""
     form = await read_form(request)
-    return _keep_order(request, home, MakeView(home.conn, make_id, home.settings), form, (), "")
+    return _keep_order(request, home, WorkedMake(home.conn, make_id, home.settings), form, (), "")
 
 
 def _keep_order(
-    request: Request, home: Household, view: MakeView, form: Form, order: tuple[str, ...], moved: str
+    request: Request, home: Household, view: WorkedMake, form: Form, order: tuple[str, ...], moved: str
 ) -> Response:
     make = view.make
     with db.write(home.conn):
         makes.put_plan(home.conn, make.id, form.opened(make.version), replace(make.plan, order=order))
     if "HX-Request" not in request.headers:
         return see_other(request, f"/makes/{make.id}/sew")
-    context = {**_context(MakeView(home.conn, make.id, home.settings), ""), "moved": moved}
+    context = {**_context(WorkedMake(home.conn, make.id, home.settings), ""), "moved": moved}
     return page_or_part(request, home, "sew/show.html", "sew/_steps.html", context)
 
 
@@ -105,7 +105,7 @@ def _keep_order(
 async def garment(request: Request, home: Home, make_id: int) -> Response:
     """Change what this make's garment has, and the schools it follows."""
     form = await read_form(request)
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     chosen = {f.name: form.choice(f.name, tuple(v for v, _ in f.choices)) for f in library().features}
     drawn = features_of(view.pattern, view.make.view, replace(view.make.plan, features={}))
     defaults = {f.name: f.choices[0][0] for f in library().features}

@@ -3,17 +3,17 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.fit.record import PLACES, TRIALS
+from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.makeview import MakeView
 
 router = APIRouter(prefix="/makes/{make_id}/wear", include_in_schema=False)
 KINDS = ("happened", "next-time")
 
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
-    view = MakeView(home.conn, make_id, home.settings)
+    view = WorkedMake(home.conn, make_id, home.settings)
     context = {
         "view": view,
         "notes": makes.notes(home.conn, make_id),

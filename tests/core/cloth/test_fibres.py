@@ -68,7 +68,8 @@ def test_iron_heat_is_that_of_the_care_symbols():
     [
         (ClothTraits(knit=True, stretch=0.6), "", "80/12 stretch"), (ClothTraits(knit=True), "", "80/12 ballpoint"),
         (ClothTraits("heavy", dense=True), "", "90/14 jeans"), (ClothTraits("heavy"), "", "90/14 universal"),
-        (ClothTraits("medium", leather=True), "", "90/14 leather"), (ClothTraits("heavy", dense=True), "topstitch", "100/16 topstitch"),
+        (ClothTraits("medium", leather=True), "", "90/14 leather"),
+        (ClothTraits("heavy", dense=True), "topstitch", "100/16 topstitch"),
         (ClothTraits(knit=True), "twin", "twin 4.0/75 stretch"), (ClothTraits("heavy", fur=True), "", "100/16 universal"),
     ],
 )  # fmt: skip

@@ -124,7 +124,7 @@ def test_an_operation_without_a_reason_for_its_need_breaks_the_schema():
 
 
 def test_a_file_that_names_an_operation_that_is_not_there_is_refused_by_name():
-    with pytest.raises(LibraryError, match="settings.toml: there is no operation sew-nothing"):
+    with pytest.raises(LibraryError, match=r"settings.toml: there is no operation sew-nothing"):
         refuse_unknown_ids({"sew-hem"}, {"settings.toml": {"sew-hem", "sew-nothing"}})
     refuse_unknown_ids({"sew-hem"}, {"settings.toml": {"sew-hem"}})
 

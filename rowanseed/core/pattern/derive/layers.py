@@ -6,7 +6,7 @@ from typing import Literal
 from shapely import Polygon
 
 from rowanseed.core.errors import ShapeError
-from rowanseed.core.geometry.outline import edge_sides, moved_out
+from rowanseed.core.geometry.outline import edge_sides, moved_out, signed_area
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.reckon.seams import band_width, panel_length
@@ -30,16 +30,29 @@ def interfacing(shape: PieceShape, allowance: Allowance) -> PieceShape:
         for side in edge_sides(len(sides), shape.edges[edge]):
             sides[side] = 0.0
     outline = moved_out(shape.outline, [-mm for mm in sides])
-    if not Polygon(outline).is_valid or Polygon(outline).area < 1.0:
+    edges = shape.edges
+    if signed_area(outline) * signed_area(shape.outline) <= 0:
         raise ShapeError("The piece is narrower than its seam allowances.", "allowance")
+    if not Polygon(outline).is_valid:  # a corner too acute for its allowances: what crosses there is left out
+        parts = Polygon(outline).buffer(0)
+        whole = max(getattr(parts, "geoms", [parts]), key=lambda part: part.area)
+        outline, edges = tuple((float(x), float(y)) for x, y in whole.exterior.coords[:-1]), {}
     fold = None
     if shape.fold_edge is not None:
         axis = shape.fold_edge[0][1]
         on = [p for p in outline if abs(p[1] - axis) < 0.5]
         fold = (min(on), max(on)) if len(on) > 1 else None
-    own = {edge: shape.allowance_of(edge) for edge in kept}
+    own = {edge: shape.allowance_of(edge) for edge in kept if edge in edges}
     return replace(
-        shape, outline=outline, fold_edge=fold, notches=(), marks=(), lines=(), allowance_mm=0.0, allowances=own
+        shape,
+        outline=outline,
+        edges=edges,
+        fold_edge=fold,
+        notches=(),
+        marks=(),
+        lines=(),
+        allowance_mm=0.0,
+        allowances=own,
     )
 
 

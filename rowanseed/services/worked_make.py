@@ -2,7 +2,6 @@
 
 import sqlite3
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
@@ -12,13 +11,11 @@ from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished_measurements import Girth
 from rowanseed.core.fit.kinds import describe
-from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lengths import both
 from rowanseed.core.make.concessions import STEP_OF, Concession, describe_concession
 from rowanseed.core.make.cutting import CutCard, cut_cards
-from rowanseed.core.make.lay_requests import fingerprint, lay_request
+from rowanseed.core.make.lay_requests import lay_request
 from rowanseed.core.make.pieces import (
-    SizedPiece,
     altered_pattern,
     blended_pattern,
     fit_pieces,
@@ -32,7 +29,6 @@ from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
 from rowanseed.core.pattern.layers_behind import untied
 from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
-from rowanseed.core.reckon.buying import Buy, length_to_buy
 from rowanseed.core.reckon.catalogue import CALCULATORS
 from rowanseed.core.requirements import Ask, Requirements, requirements
 from rowanseed.core.sew.garment import complete, operations_for
@@ -43,66 +39,24 @@ from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence, step_for_piece
 from rowanseed.core.sew.sheet import offers, read_sheet
 from rowanseed.formats.sewing import library
+from rowanseed.services.remembered import Remembered
+from rowanseed.services.stages import Stage, lay_is_open, stages_of
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, fitnotes, makes, patterns, people
-from rowanseed.store.cloths import StoredCloth
 from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import Make, MakeGarment, Note, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
 from rowanseed.store.sewing import sheets, step_log
 
-STAGES = ("Fit", "Cloth", "Lay", "Cut", "Sew", "Wear")
+_MEMORY = Remembered(256)  # pieces drawn, altered, conceded, by the versions they were worked out from
 
 
-@dataclass(frozen=True)
-class Stage:
-    """A stage of a make: its state, in a word and as a colour's name, and its next action."""
+class WorkedMake:
+    """A make from the store with everything that is worked out of it, each thing once, when it is first asked for.
 
-    name: str
-    state: str
-    word: str
-    action: str
-    url: str
-
-
-@dataclass(frozen=True)
-class RoleView:
-    """One cloth of a make: its role, the cloth chosen, its pieces, what the lay would be asked, and the lay kept."""
-
-    role: Role
-    cloth: StoredCloth | None
-    pieces: list[SizedPiece]
-    findings: list[Finding]
-    request: LayRequest | None
-    kept: StoredLay | None
-
-    @cached_property
-    def current(self) -> bool:
-        """Whether the kept lay answers what would be asked now."""
-        return self.kept is not None and self.request is not None and self.kept.asked == fingerprint(self.request)
-
-    @property
-    def why_not(self) -> str:
-        """Why these pieces cannot be laid yet; empty where they can."""
-        if self.request is not None:
-            return ""
-        if self.findings:
-            return " ".join(f.text for f in self.findings)
-        if self.cloth is None and self.pieces:
-            return "Its cloth is still to be chosen."
-        return "The size of every garment is still to be chosen." if not self.pieces else "There is nothing to lay."
-
-    def to_buy(self, settings: Settings) -> Buy | None:
-        """The length to buy for the kept lay, with shrinkage still to come and the loss in straightening."""
-        if self.kept is None or self.cloth is None:
-            return None
-        cloth = self.cloth.cloth
-        shrink = 0.0 if cloth.prepared else cloth.shrink_along
-        return length_to_buy(self.kept.lay.length_mm, shrink, settings.straighten_mm, settings.step)
-
-
-class MakeView:
-    """A make's facts for its pages."""
+    What is worked out of its pieces is remembered between requests by the versions of pattern and plan.
+    """
 
     def __init__(self, conn: sqlite3.Connection, make_id: int, settings: Settings) -> None:
         self.conn = conn
@@ -120,13 +74,23 @@ class MakeView:
         return self._blended[1]
 
     @cached_property
+    def _drawn_from(self) -> tuple[object, ...]:
+        """Everything that the pieces as they are drawn depend on."""
+        wanted = tuple(needed_sizes(self.sizes, self.blends))
+        return (*patterns.state_of(self.conn, self.make.pattern_id), wanted, repr(self.blends))
+
+    @cached_property
     def _blended(self) -> tuple[Pattern, list[Finding]]:
-        sizes = needed_sizes(self.sizes, self.blends)
-        return blended_pattern(patterns.pattern(self.conn, self.make.pattern_id, sizes).pattern, self.blends)
+        def work() -> tuple[Pattern, list[Finding]]:
+            sizes = needed_sizes(self.sizes, self.blends)
+            return blended_pattern(patterns.pattern(self.conn, self.make.pattern_id, sizes).pattern, self.blends)
+
+        return _MEMORY.once(("drawn", *self._drawn_from), work)
 
     @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
-        return altered_pattern(self.drawn, self.sizes, self.make.plan.alterations)
+        key = ("altered", *self._drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
+        return _MEMORY.once(key, lambda: altered_pattern(self.drawn, self.sizes, self.make.plan.alterations))
 
     @property
     def fitted(self) -> Pattern:
@@ -163,7 +127,9 @@ class MakeView:
 
     @cached_property
     def _conceded(self) -> tuple[Pattern, list[Finding]]:
-        return conceded_pattern(self.fitted, self.sizes, self.make.plan.conceded)
+        plan = self.make.plan
+        key = ("conceded", *self._drawn_from, tuple(self.sizes), repr(plan.alterations), repr(plan.conceded))
+        return _MEMORY.once(key, lambda: conceded_pattern(self.fitted, self.sizes, plan.conceded))
 
     @property
     def altered(self) -> dict[str, Altered]:
@@ -231,12 +197,12 @@ class MakeView:
         }
 
     @cached_property
-    def roles(self) -> list[RoleView]:
+    def roles(self) -> list[WorkedRole]:
         """Every cloth the view asks for."""
         kept = makes.lays(self.conn, self.make.id)
         return [self._role(role, kept.get(role)) for role in roles_of(self.pattern, self.make.view)]
 
-    def _role(self, role: Role, kept: StoredLay | None) -> RoleView:
+    def _role(self, role: Role, kept: StoredLay | None) -> WorkedRole:
         cloth_id = self.make.cloths.get(role)
         cloth = cloths.cloth(self.conn, cloth_id) if cloth_id is not None else None
         complete = len(self.sizes) == len(self.make.garments)
@@ -244,9 +210,9 @@ class MakeView:
         request = None
         if cloth is not None and pieces and not findings:
             request = lay_request(pieces, cloth.cloth, self.make.plan, seams=self.pattern.seams)
-        return RoleView(role, cloth, pieces, findings, request, kept)
+        return WorkedRole(role, cloth, pieces, findings, request, kept)
 
-    def role(self, name: str) -> RoleView | None:
+    def role(self, name: str) -> WorkedRole | None:
         """One cloth of the make."""
         return next((r for r in self.roles if r.role == name), None)
 
@@ -431,7 +397,7 @@ class MakeView:
     @cached_property
     def stages(self) -> list[Stage]:
         """The six stages with their states and next actions."""
-        return [self._fit(), self._cloth(), self._lay(), self._cut(), self._sew(), self._wear()]
+        return stages_of(self)
 
     @property
     def next_stage(self) -> Stage:
@@ -440,58 +406,7 @@ class MakeView:
             return self.stages[-1]
         return next((s for s in self.stages if s.state != "done"), self.stages[-1])
 
-    def _stage(self, name: str, state: str, word: str, action: str) -> Stage:
-        return Stage(name, state, word, action, f"/makes/{self.make.id}/{name.lower()}")
-
-    def _fit(self) -> Stage:
-        open_ = sum(1 for g in self.make.garments if not g.size)
-        if open_:
-            return self._stage("Fit", "open", "size open", "Choose the size")
-        return self._stage("Fit", "done", "size " + ", ".join(self.sizes), "Look at the ease")
-
-    def _cloth(self) -> Stage:
-        missing = [r.role for r in self.roles if r.cloth is None]
-        if missing:
-            return self._stage("Cloth", "open", f"{missing[0]} cloth open", "Choose the cloth")
-        return self._stage("Cloth", "done", "chosen", "Look at the cloth")
-
-    def _lay(self) -> Stage:
-        if not self.roles or any(r.request is None for r in self.roles):
-            return self._stage("Lay", "later", "after fit and cloth", "Lay the pieces")
-        if any(not r.current for r in self.roles):
-            stale = any(r.kept is not None and not r.current for r in self.roles)
-            return self._stage("Lay", "open", "out of date" if stale else "not laid", "Lay the pieces")
-        if any(r.kept and (r.kept.lay.short_mm or r.kept.lay.failed) for r in self.roles):
-            return self._stage("Lay", "care", "cloth too short", "Look at the lay")
-        return self._stage("Lay", "done", "laid", "Look at the lay")
-
-    def _cut(self) -> Stage:
-        if self.stages_before_cut_open:
-            return self._stage("Cut", "later", "after the lay", "Cut the pieces")
-        if self.to_prove:
-            return self._stage("Cut", "care", "to be proved first", "Prove the fit")
-        total = sum(len(c) for c in self.cards.values())
-        done = sum(1 for cards in self.cards.values() for c in cards if c.key in self.cut)
-        if done < total:
-            return self._stage("Cut", "open", f"{done} of {total} cut", "Cut the next piece")
-        return self._stage("Cut", "done", "all cut", "Look at the cards")
-
     @property
     def stages_before_cut_open(self) -> bool:
         """Whether a lay is missing, out of date, or does not fit its cloth."""
-        return not self.roles or any(
-            not r.current or r.kept is None or r.kept.lay.short_mm > 0 or bool(r.kept.lay.failed) for r in self.roles
-        )
-
-    def _sew(self) -> Stage:
-        total = len(self.steps)
-        done = sum(1 for s in self.steps if s.operation.id in self.over)
-        if done == total:
-            return self._stage("Sew", "done", "all sewn", "Look at the steps")
-        state = "open" if done or not self.stages_before_cut_open else "later"
-        return self._stage("Sew", state, f"{done} of {total} steps", "Sew the next step")
-
-    def _wear(self) -> Stage:
-        if self.make.finished_on:
-            return self._stage("Wear", "done", f"worn since {self.make.finished_on:%d %b %Y}", "Read the notes")
-        return self._stage("Wear", "later", "not yet", "Write what you learned")
+        return lay_is_open(self.roles)
