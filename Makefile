@@ -36,6 +36,7 @@ test: dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
+	$(BIN)/lint-imports
 	$(BIN)/pytest -n auto --dist loadfile
 
 bench: dev

@@ -125,7 +125,7 @@ def test_levels_and_the_bust_point_are_measured_from_the_pieces_top_and_inner_ed
     page = client.get("/patterns/1/seams?size=14").text
     form = {"version": version_of(page), "size": "14", "piece": "3", "level-bust": "26 cm", "level-waist": "40 cm"}
     kept = client.post("/patterns/1/seams/levels", data={**form, "bust_down": "27 cm", "bust_across": "12 cm"}).text
-    assert "full bust 26 cm" in kept or "bust 26 cm" in kept
+    assert "full bust 26 cm" in kept
     half = client.post("/patterns/1/seams/levels", data={**form, "version": version_of(kept), "bust_down": "27 cm"})
     assert half.status_code == 422 and "both ways" in half.text and "26 cm" in half.text
     low = client.post("/patterns/1/seams/levels", data={**form, "version": version_of(kept), "level-bust": "3 m"})

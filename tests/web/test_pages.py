@@ -225,7 +225,7 @@ def test_a_lay_is_stopped_and_the_best_so_far_is_kept(client):
 
 
 def test_a_short_cloth_keeps_the_cut_stage_waiting(client):
-    assert "3.5 cm" in client.get("/makes/3/lay").text or "too short" in client.get("/makes/3/lay").text
+    assert "The cloth in hand is too short by" in client.get("/makes/3/lay").text
     assert "before you cut" in client.get("/makes/3/cut").text
 
 

@@ -26,7 +26,8 @@ def test_what_alterations_and_the_lay_changed_stands_with_the_step_that_it_touch
     text = client.get("/makes/2/sew/machine?step=give-sleeve-mark").text
     assert "Changed in this make." in text and "Sleeve:" in text
     whole = client.get("/makes/3/sew/machine?step=mark-pieces").text
-    assert "single layer" not in whole or "cut as wholes" in whole
+    # every piece of the trousers is one of a pair: nothing is opened out, so nothing is said of halves
+    assert "cut as wholes" not in whole and "single layer" not in whole
 
 
 def test_how_pieces_are_held_for_cutting_is_told_at_the_cutting_table_by_school(client):

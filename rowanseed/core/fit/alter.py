@@ -5,8 +5,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from rowanseed.core.errors import AlterationError, Finding
+from rowanseed.core.fit.change import Change, Followed
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.propagation import Change, Followed, apply, layer_offset
+from rowanseed.core.fit.layers import layer_offset
+from rowanseed.core.fit.propagation import apply
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import both

@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
-from fastapi.responses import HTMLResponse
-from markupsafe import escape
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
@@ -97,13 +95,13 @@ def open_make(request: Request, home: Home, make_id: int) -> Response:
 
 
 @router.post("/lengths/echo", name="length_echo")
-async def echo(request: Request, home: Home) -> HTMLResponse:
+async def echo(request: Request, home: Home) -> Response:
     """What a length field's words were understood as; a problem stands there while typing."""
     form = await read_form(request)
     text = next(iter(form.typed.values()), "").strip()
-    if not text:
-        return HTMLResponse("")
+    said = problem = ""
     try:
-        return HTMLResponse(f'<span class="echo">{escape(parse_length(text, home.unit).echo())}</span>')
+        said = parse_length(text, home.unit).echo() if text else ""
     except LengthError as error:
-        return HTMLResponse(f'<span class="field-error">{escape(error.text)}</span>')
+        problem = error.text
+    return page(request, home, "_echo.html", {"said": said, "problem": problem})
