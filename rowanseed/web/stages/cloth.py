@@ -71,9 +71,12 @@ def _figure_hints(view: WorkedMake) -> dict[str, str]:
     hints = {
         "hem_first": f"Now {both(r.hem_first.mm, unit)}, {r.hem_first.source}.",
         "hem_second": f"Now {both(r.hem_second.mm, unit)}, {r.hem_second.source}.",
-        "overlap": f"Now {both(r.overlap.mm, unit)}, {r.overlap.source}.",
-        "zip": f"Now {both(r.zip.mm, unit)}, {r.zip.source}.",
     }
+    if view.garment.features.get("waist") in ("band", "stiff-band"):
+        hints["overlap"] = f"Now {both(r.overlap.mm, unit)}, {r.overlap.source}."
+    closure = view.garment.features.get("closure", "none")
+    if "zip" in closure or closure == "fly":
+        hints["zip"] = f"Now {both(r.zip.mm, unit)}, {r.zip.source}."
     if r.buttons is not None:
         hints["buttons"] = f"Now {r.buttons.total}: {r.buttons.words()}."
         hints["button"] = f"Now {both(r.buttons.across.mm, unit)}, {r.buttons.across.source}."
