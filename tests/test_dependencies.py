@@ -1,6 +1,7 @@
 """The house's dependency rule: imports point inward, the core reads no files, no clock and serves no pages."""
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -91,3 +92,11 @@ def test_every_public_function_of_the_inner_packages_is_documented():
             for node in tree.body:
                 if isinstance(node, (ast.FunctionDef, ast.ClassDef)) and not node.name.startswith("_"):
                     assert ast.get_docstring(node), f"{path.name}: {node.name}"
+
+
+def test_no_python_writes_markup_by_hand():
+    """Pages come from templates and drawings from `formats.drawing`: a text that begins like a tag is neither."""
+    for path in ROOT.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                assert not re.match(r"\s*</?[a-z]", node.value), f"{path.name}:{node.lineno} {node.value[:40]}"

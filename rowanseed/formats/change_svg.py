@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import date
-from html import escape
 
 from rowanseed.core.lengths import Length, Unit, format_length
+from rowanseed.formats.drawing import Drawn, markup, tag
 
 INK, HAIR, SLATE = "#2B2622", "#D8CFBF", "#3F5873"
 WIDTH, ROW, LEFT, RIGHT = 420.0, 46.0, 120.0, 96.0
@@ -22,20 +22,18 @@ def change_svg(measures: Sequence[tuple[str, Mapping[date, Length]]], unit: Unit
     first, last = min(t[0][0] for _, t in rows), max(t[-1][0] for _, t in rows)
     days = max((last - first).days, 1)
     height = ROW * len(rows) + 26
-    parts = [
-        f'<svg class="change-fig" viewBox="0 0 {WIDTH:.0f} {height:.0f}" role="img" aria-label="Change of '
-        f'{escape(", ".join(label.lower() for label, _ in rows))} over time; the table says the same in figures.">'
-    ]
-    for k, (label, taken) in enumerate(rows):
-        parts.append(_row(label, taken, ROW * k, first, days, unit))
+    parts = [_row(label, taken, ROW * k, first, days, unit) for k, (label, taken) in enumerate(rows)]
     for day, x, anchor in ((first, LEFT, "start"), (last, WIDTH - RIGHT, "end")):
         parts.append(
-            f'<text x="{x:.0f}" y="{height - 6:.0f}" font-size="12" text-anchor="{anchor}">{day:%-d %b %Y}</text>'
+            tag("text", f"{day:%-d %b %Y}", x=f"{x:.0f}", y=f"{height - 6:.0f}", font_size="12", text_anchor=anchor)
         )
-    return "".join(parts) + "</svg>"
+    names = ", ".join(label.lower() for label, _ in rows)
+    said = f"Change of {names} over time; the table says the same in figures."
+    box = f"0 0 {WIDTH:.0f} {height:.0f}"
+    return markup(tag("svg", *parts, css="change-fig", viewBox=box, role="img", aria_label=said))
 
 
-def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, days: int, unit: Unit) -> str:
+def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, days: int, unit: Unit) -> Drawn:
     values = [length.mm for _, length in taken]
     low, high = min(values), max(values)
     span = max(high - low, 10.0)
@@ -47,14 +45,25 @@ def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, 
     line = " ".join(f"{x:.1f},{y:.1f}" for x, y in points)
     change = values[-1] - values[0]
     sign = "+" if change >= 0 else "−"
-    dots = "".join(
-        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="3.5" fill="{SLATE}"><title>{day:%-d %b %Y}: {escape(length.text)}</title></circle>'
+    dots = [
+        tag(
+            "circle", tag("title", f"{day:%-d %b %Y}: {length.text}"), cx=f"{x:.1f}", cy=f"{y:.1f}", r="3.5", fill=SLATE
+        )
         for (x, y), (day, length) in zip(points, taken, strict=True)
-    )
-    return (
-        f'<path d="M0 {top + ROW - 3:.1f}H{WIDTH:.0f}" stroke="{HAIR}"/>'
-        f'<text x="0" y="{top + ROW - 16:.1f}" font-size="13">{escape(label)}</text>'
-        f'<polyline points="{line}" fill="none" stroke="{SLATE}" stroke-width="2"/>{dots}'
-        f'<text x="{WIDTH:.0f}" y="{top + ROW - 16:.1f}" font-size="13" text-anchor="end" fill="{INK}">'
-        f"{sign}{format_length(abs(change), unit)}</text>"
-    )
+    ]
+    return [
+        tag("path", d=f"M0 {top + ROW - 3:.1f}H{WIDTH:.0f}", stroke=HAIR),
+        tag("text", label, x="0", y=f"{top + ROW - 16:.1f}", font_size="13"),
+        tag("polyline", points=line, fill="none", stroke=SLATE, stroke_width="2"),
+        dots,
+        tag(
+            "text",
+            sign,
+            format_length(abs(change), unit),
+            x=f"{WIDTH:.0f}",
+            y=f"{top + ROW - 16:.1f}",
+            font_size="13",
+            text_anchor="end",
+            fill=INK,
+        ),
+    ]

@@ -5,10 +5,10 @@ tall, a child of six about six) are common practice in figure drawing, no source
 """
 
 from dataclasses import dataclass
-from html import escape
 
 from rowanseed.core.body import MEASUREMENTS, Side
 from rowanseed.core.geometry.types import Point
+from rowanseed.formats.drawing import Drawn, markup, tag
 
 HIGH = 320.0  # height of a figure, in its own units
 WIDE = 150.0
@@ -47,20 +47,24 @@ def figures_svg(is_child: bool) -> str:
     """Both views side by side; each tape carries its measurement's key, so that the one in focus can be shown."""
     figure = CHILD if is_child else ADULT
     who = "a child" if is_child else "an adult"
-    out = [
-        f'<svg viewBox="0 0 {2 * WIDE:.0f} {HIGH + 34:.0f}" role="img" aria-label="Front and back of {who}, with a tape at '
-        f'each measurement">'
+    sides: tuple[Side, Side] = ("front", "back")
+    views = [
+        tag(
+            "g",
+            _view(figure, side),
+            tag("text", side, x="0", y=f"{HIGH + 20:.0f}", font_size="13", text_anchor="middle"),
+            transform=f"translate({WIDE * (at + 0.5):.0f} 8)",
+        )
+        for at, side in enumerate(sides)
     ]
-    for at, side in enumerate(("front", "back")):
-        out.append(f'<g transform="translate({WIDE * (at + 0.5):.0f} 8)">{_view(figure, side)}')  # type: ignore[arg-type]
-        out.append(f'<text x="0" y="{HIGH + 20:.0f}" font-size="13" text-anchor="middle">{side}</text></g>')
-    return "".join(out) + "</svg>"
+    said = f"Front and back of {who}, with a tape at each measurement"
+    return markup(tag("svg", *views, viewBox=f"0 0 {2 * WIDE:.0f} {HIGH + 34:.0f}", role="img", aria_label=said))
 
 
-def _view(f: Figure, side: Side) -> str:
+def _view(f: Figure, side: Side) -> Drawn:
     parts = [_body(f), _arm(f, 1), _arm(f, -1), _inner_lines(f, side)]
     parts += [_tape(f, m.key, m.label) for m in MEASUREMENTS if m.side == side]
-    return "".join(parts)
+    return parts
 
 
 def _smooth(points: list[Point], closed: bool = False) -> str:
@@ -76,7 +80,7 @@ def _smooth(points: list[Point], closed: bool = False) -> str:
     return "".join(out) + ("Z" if closed else "")
 
 
-def _body(f: Figure) -> str:
+def _body(f: Figure) -> Drawn:
     """Head, trunk and legs."""
     right = [
         (f.neck_half, f.chin - 0.005),
@@ -102,10 +106,17 @@ def _body(f: Figure) -> str:
     ]
     outline = [*right, *[(-x, y) for x, y in reversed(right)]]
     head = f.chin / 2
-    return (
-        f'<path class="form" d="{_smooth(outline, closed=True)}"/>'
-        f'<ellipse class="form" cx="0" cy="{head * HIGH:.1f}" rx="{f.head_half * HIGH:.1f}" ry="{head * HIGH:.1f}"/>'
-    )
+    return [
+        tag("path", css="form", d=_smooth(outline, closed=True)),
+        tag(
+            "ellipse",
+            css="form",
+            cx="0",
+            cy=f"{head * HIGH:.1f}",
+            rx=f"{f.head_half * HIGH:.1f}",
+            ry=f"{head * HIGH:.1f}",
+        ),
+    ]
 
 
 def _arm_points(f: Figure) -> dict[str, Point]:
@@ -120,15 +131,17 @@ def _arm_points(f: Figure) -> dict[str, Point]:
     }
 
 
-def _arm(f: Figure, sign: int) -> str:
+def _arm(f: Figure, sign: int) -> Drawn:
     at = _arm_points(f)
     widths = {"shoulder": 0.022, "upper": 0.026, "elbow": 0.02, "wrist": 0.014, "hand": 0.012}
     outer = [(sign * (at[k][0] + widths[k]), at[k][1]) for k in at]
     inner = [(sign * (at[k][0] - widths[k]), at[k][1]) for k in reversed(at)][:-1]
-    return f'<path class="form" d="{_smooth([*outer, *inner, (sign * (at["upper"][0] - 0.03), f.underarm - 0.005)], True)}"/>'
+    return tag(
+        "path", css="form", d=_smooth([*outer, *inner, (sign * (at["upper"][0] - 0.03), f.underarm - 0.005)], True)
+    )
 
 
-def _inner_lines(f: Figure, side: Side) -> str:
+def _inner_lines(f: Figure, side: Side) -> Drawn:
     """A few lines that tell the sides apart: neckline and bust in front, blades, spine and seat behind."""
     if side == "front":
         lines = [
@@ -149,20 +162,25 @@ def _inner_lines(f: Figure, side: Side) -> str:
                 (0.06, f.crotch - 0.008),
             ],
         ]
-    return "".join(f'<path class="inner" d="{_smooth(line)}"/>' for line in lines)
+    return [tag("path", css="inner", d=_smooth(line)) for line in lines]
 
 
-def _tape(f: Figure, key: str, label: str) -> str:
+def _tape(f: Figure, key: str, label: str) -> Drawn:
     girth = _girths(f).get(key)
     if girth is not None:
         (x, y), half = girth
-        shape = (
-            f'<ellipse class="tape" data-tape="{key}" cx="{x * HIGH:.1f}" cy="{y * HIGH:.1f}" rx="{half * HIGH:.1f}" '
-            f'ry="{max(2.0, half * HIGH * 0.2):.1f}">'
+        return tag(
+            "ellipse",
+            tag("title", label),
+            css="tape",
+            data_tape=key,
+            cx=f"{x * HIGH:.1f}",
+            cy=f"{y * HIGH:.1f}",
+            rx=f"{half * HIGH:.1f}",
+            ry=f"{max(2.0, half * HIGH * 0.2):.1f}",
         )
-        return f"{shape}<title>{escape(label)}</title></ellipse>"
     points = " ".join(f"{x * HIGH:.1f},{y * HIGH:.1f}" for x, y in _lengths(f)[key])
-    return f'<polyline class="tape" data-tape="{key}" points="{points}"><title>{escape(label)}</title></polyline>'
+    return tag("polyline", tag("title", label), css="tape", data_tape=key, points=points)
 
 
 def _girths(f: Figure) -> dict[str, tuple[Point, float]]:

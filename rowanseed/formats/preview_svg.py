@@ -4,7 +4,6 @@ import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from html import escape
 
 from shapely import Polygon
 
@@ -16,6 +15,7 @@ from rowanseed.core.lay.on_cloth import Affine, CutPiece
 from rowanseed.core.pattern.model import Piece, Seam, SeamSide
 from rowanseed.core.pattern.print_rules import PrintRule
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+from rowanseed.formats.drawing import Drawn, markup, tag
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, ROWAN = "#2B2622", "#B23A1E"
@@ -209,7 +209,7 @@ class Preview:
         """The pieces with their print; `key` tells the drawings of one page apart."""
         name = "seen-" + re.sub(r"[^a-z0-9]+", "-", key.lower())
         tiles = [print_tile(self.cloth, name)]
-        body = []
+        body: list[Drawn] = []
         points: list[Point] = []
         for k, one in enumerate(shown):
             to_drawing = then(back(one.cut.to_cloth), one.way)
@@ -217,17 +217,23 @@ class Preview:
             outline = [carried(one.way, p) for p in one.outline]
             points += outline
             path = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in outline) + "Z"
-            body.append(f'<path d="{path}" fill="url(#{name}-{k})"/>')
-            body.append(f'<path d="{_edge(one, outline)}" fill="none" stroke="{INK}" stroke-width="2.5"/>')
+            body.append(tag("path", d=path, fill=f"url(#{name}-{k})"))
+            body.append(tag("path", d=_edge(one, outline), fill="none", stroke=INK, stroke_width="2.5"))
         seen = _box(points, focus)
         if focus is not None:
             body.append(
-                f'<circle cx="{focus[0]:.1f}" cy="{focus[1]:.1f}" r="9" fill="none" stroke="{ROWAN}" stroke-width="4"/>'
+                tag(
+                    "circle",
+                    cx=f"{focus[0]:.1f}",
+                    cy=f"{focus[1]:.1f}",
+                    r="9",
+                    fill="none",
+                    stroke=ROWAN,
+                    stroke_width="4",
+                )
             )
-        return (
-            f'<svg class="preview" viewBox="{seen}" role="img" aria-label="{escape(title)}"><defs>{"".join(tiles)}</defs>'
-            f"{''.join(body)}</svg>"
-        )
+        drawing = tag("svg", tag("defs", tiles), *body, css="preview", viewBox=seen, role="img", aria_label=title)
+        return markup(drawing)
 
 
 def _hidden(piece: Piece) -> bool:

@@ -1,7 +1,6 @@
 """A drawing for a sewing step, from the step's own numbers where the pieces give them: hems, darts, pleats, rows, clips, zips."""
 
 from collections.abc import Callable
-from html import escape
 
 from rowanseed.core.lengths import MM_PER
 from rowanseed.core.reckon import hems
@@ -10,6 +9,7 @@ from rowanseed.core.reckon.seams import band_width, waistband_length
 from rowanseed.core.sew.model import Operation
 from rowanseed.core.sew.numbers import Facts, cap_and_armhole, french_first_mm
 from rowanseed.formats.bench_svg import INK, LEAF, PAPER, ROWAN, SLATE, bench_figure
+from rowanseed.formats.drawing import Drawn, markup, tag
 
 IN = MM_PER["in"]
 W, H = 300, 150
@@ -24,10 +24,8 @@ def step_svg(operation: Operation, facts: Facts) -> str:
                 return bench_figure(figure, operation.title, facts.unit)
     for words, sketch in _BY_WORD:
         if any(word in operation.id for word in words):
-            return (
-                f'<svg viewBox="0 0 {W} {H}" class="bench-fig" role="img" aria-label="{escape(operation.title)}, drawn">'
-                f"{sketch()}</svg>"
-            )
+            said = f"{operation.title}, drawn"
+            return markup(tag("svg", sketch(), viewBox=f"0 0 {W} {H}", css="bench-fig", role="img", aria_label=said))
     return ""
 
 
@@ -92,88 +90,127 @@ _BY_NUMBER: dict[str, Callable[[Facts], Figure | None]] = {
 }
 
 
-def _seam_open() -> str:
+def _seam_open() -> Drawn:
     """A seam from its end: two layers, both allowances open."""
-    return (
-        f'<path d="M20 90H148V60M152 60V90H280" fill="none" stroke="{INK}" stroke-width="5"/>'
-        f'<path d="M148 58C120 46 100 60 84 78M152 58C180 46 200 60 216 78" fill="none" stroke="{SLATE}" stroke-width="5"/>'
-        f'<path d="M150 60V100" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="4 3"/>'
-    )
+    return [
+        tag("path", d="M20 90H148V60M152 60V90H280", fill="none", stroke=INK, stroke_width="5"),
+        tag(
+            "path",
+            d="M148 58C120 46 100 60 84 78M152 58C180 46 200 60 216 78",
+            fill="none",
+            stroke=SLATE,
+            stroke_width="5",
+        ),
+        tag("path", d="M150 60V100", stroke=ROWAN, stroke_width="3", stroke_dasharray="4 3"),
+    ]
 
 
-def _dart() -> str:
-    return (
-        f'<path d="M40 20H260V130H40Z" fill="{PAPER}"/>'
-        f'<path d="M110 20L150 118L190 20" fill="none" stroke="{INK}" stroke-width="2"/>'
-        f'<path d="M112 22L146 104" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="9 4"/>'
-        f'<path d="M146 104L150 118" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="2 2"/>'
-        f'<path d="M150 20V118" stroke="{SLATE}" stroke-dasharray="3 4"/>'
-    )
+def _dart() -> Drawn:
+    return [
+        tag("path", d="M40 20H260V130H40Z", fill=PAPER),
+        tag("path", d="M110 20L150 118L190 20", fill="none", stroke=INK, stroke_width="2"),
+        tag("path", d="M112 22L146 104", stroke=ROWAN, stroke_width="3", stroke_dasharray="9 4"),
+        tag("path", d="M146 104L150 118", stroke=ROWAN, stroke_width="3", stroke_dasharray="2 2"),
+        tag("path", d="M150 20V118", stroke=SLATE, stroke_dasharray="3 4"),
+    ]
 
 
-def _rows() -> str:
+def _rows() -> Drawn:
     wave = "".join("q9 -16 18 0t18 0" for _ in range(6))
-    return (
-        f'<path d="M40 40{wave}V120H40Z" fill="{PAPER}" stroke="{INK}"/>'
-        f'<path d="M40 62H256M40 76H256" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="7 4"/>'
-        + "".join(f'<path d="M{40 + 54 * k} 52V88" stroke="{LEAF}" stroke-width="3"/>' for k in range(5))
-    )
+    return [
+        tag("path", d=f"M40 40{wave}V120H40Z", fill=PAPER, stroke=INK),
+        tag("path", d="M40 62H256M40 76H256", stroke=ROWAN, stroke_width="2", stroke_dasharray="7 4"),
+        *(tag("path", d=f"M{40 + 54 * k} 52V88", stroke=LEAF, stroke_width="3") for k in range(5)),
+    ]
 
 
-def _zip() -> str:
-    teeth = "".join(f'<path d="M146 {y}h8" stroke="{INK}" stroke-width="3"/>' for y in range(18, 116, 7))
-    return (
-        f'<path d="M60 12H150V138H60Z M150 12H240V138H150Z" fill="{PAPER}" stroke="{INK}"/>{teeth}'
-        f'<path d="M138 14V116H162V14" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
-    )
+def _zip() -> Drawn:
+    teeth = [tag("path", d=f"M146 {y}h8", stroke=INK, stroke_width="3") for y in range(18, 116, 7)]
+    return [
+        tag("path", d="M60 12H150V138H60Z M150 12H240V138H150Z", fill=PAPER, stroke=INK),
+        teeth,
+        tag("path", d="M138 14V116H162V14", fill="none", stroke=ROWAN, stroke_width="2", stroke_dasharray="6 4"),
+    ]
 
 
-def _pocket() -> str:
-    return (
-        f'<path d="M80 18H220V112L150 138L80 112Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
-        f'<path d="M86 24V110L150 132L214 110V24" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
-        f'<path d="M86 24L100 24L86 44M214 24L200 24L214 44" fill="none" stroke="{ROWAN}" stroke-width="2"/>'
-    )
+def _pocket() -> Drawn:
+    return [
+        tag("path", d="M80 18H220V112L150 138L80 112Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        tag(
+            "path",
+            d="M86 24V110L150 132L214 110V24",
+            fill="none",
+            stroke=ROWAN,
+            stroke_width="2",
+            stroke_dasharray="6 4",
+        ),
+        tag("path", d="M86 24L100 24L86 44M214 24L200 24L214 44", fill="none", stroke=ROWAN, stroke_width="2"),
+    ]
 
 
-def _collar() -> str:
-    return (
-        f'<path d="M40 110C100 96 200 96 260 110L284 40C200 22 100 22 16 40Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
-        f'<path d="M46 102C104 89 196 89 254 102M250 100L274 46M50 100L26 46M30 46C104 30 196 30 270 46" fill="none" '
-        f'stroke="{ROWAN}" stroke-width="2" stroke-dasharray="6 4"/>'
-    )
+def _collar() -> Drawn:
+    return [
+        tag(
+            "path",
+            d="M40 110C100 96 200 96 260 110L284 40C200 22 100 22 16 40Z",
+            fill=PAPER,
+            stroke=INK,
+            stroke_width="2",
+        ),
+        tag(
+            "path",
+            d="M46 102C104 89 196 89 254 102M250 100L274 46M50 100L26 46M30 46C104 30 196 30 270 46",
+            fill="none",
+            stroke=ROWAN,
+            stroke_width="2",
+            stroke_dasharray="6 4",
+        ),
+    ]
 
 
-def _corner() -> str:
-    return (
-        f'<path d="M50 20H250V130H160V70H140V130H50Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
-        f'<path d="M128 130V58H172V130" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="4 3"/>'
-        f'<path d="M140 70L128 58M160 70L172 58" stroke="{SLATE}" stroke-width="3"/>'
-    )
+def _corner() -> Drawn:
+    return [
+        tag("path", d="M50 20H250V130H160V70H140V130H50Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        tag("path", d="M128 130V58H172V130", fill="none", stroke=ROWAN, stroke_width="2", stroke_dasharray="4 3"),
+        tag("path", d="M140 70L128 58M160 70L172 58", stroke=SLATE, stroke_width="3"),
+    ]
 
 
-def _pleat() -> str:
-    path = "M20 84" + "h44l-3 14h-34l3 14h38" * 1 + "h40l-3 -14h-34l3 -14h64" + "h90"
-    return f'<path d="{path}" fill="none" stroke="{INK}" stroke-width="4"/>'
+def _pleat() -> Drawn:
+    path = "M20 84" + "h44l-3 14h-34l3 14h38" + "h40l-3 -14h-34l3 -14h64" + "h90"
+    return tag("path", d=path, fill="none", stroke=INK, stroke_width="4")
 
 
-def _sleeve() -> str:
-    return (
-        f'<path d="M20 110C60 110 90 20 150 20S240 110 280 110L250 140H50Z" fill="{PAPER}" stroke="{INK}" stroke-width="2"/>'
-        f'<path d="M70 82C92 48 118 30 150 30S208 48 230 82" fill="none" stroke="{ROWAN}" stroke-width="2" stroke-dasharray="7 4"/>'
-        f'<path d="M62 88l8 10M232 90l-8 8M240 96l-8 8" stroke="{SLATE}" stroke-width="3"/>'
-    )
+def _sleeve() -> Drawn:
+    return [
+        tag(
+            "path",
+            d="M20 110C60 110 90 20 150 20S240 110 280 110L250 140H50Z",
+            fill=PAPER,
+            stroke=INK,
+            stroke_width="2",
+        ),
+        tag(
+            "path",
+            d="M70 82C92 48 118 30 150 30S208 48 230 82",
+            fill="none",
+            stroke=ROWAN,
+            stroke_width="2",
+            stroke_dasharray="7 4",
+        ),
+        tag("path", d="M62 88l8 10M232 90l-8 8M240 96l-8 8", stroke=SLATE, stroke_width="3"),
+    ]
 
 
-def _binding() -> str:
-    return (
-        f'<path d="M20 84H180" stroke="{INK}" stroke-width="6"/>'
-        f'<path d="M120 66H196C216 66 216 102 196 102H120" fill="none" stroke="{SLATE}" stroke-width="5"/>'
-        f'<path d="M132 56V112" stroke="{ROWAN}" stroke-width="3" stroke-dasharray="4 3"/>'
-    )
+def _binding() -> Drawn:
+    return [
+        tag("path", d="M20 84H180", stroke=INK, stroke_width="6"),
+        tag("path", d="M120 66H196C216 66 216 102 196 102H120", fill="none", stroke=SLATE, stroke_width="5"),
+        tag("path", d="M132 56V112", stroke=ROWAN, stroke_width="3", stroke_dasharray="4 3"),
+    ]
 
 
-_BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], str]], ...] = (
+_BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("dart",), _dart),
     (("zip", "fly"), _zip),
     (("gather", "shirr", "ease"), _rows),

@@ -4,7 +4,7 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 """
 
 from collections.abc import Callable, Sequence
-from html import escape
+from xml.etree.ElementTree import Element
 
 from shapely import Polygon
 
@@ -15,6 +15,7 @@ from rowanseed.core.lay.model import Lay, Placement
 from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
+from rowanseed.formats.drawing import Drawn, markup, tag
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, SOFT, HAIR, STRAW, SLATE, ROWAN = "#2B2622", "#5E554B", "#D8CFBF", "#C98A1B", "#3F5873", "#B23A1E"
@@ -33,22 +34,25 @@ def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
     x0, y0, width, height = min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)
     edge = 0.06 * max(width, height) + 2
     stroke = max(width, height) / 130
-    parts = [
-        f'<svg class="{css}" viewBox="{x0 - edge:.0f} {y0 - edge:.0f} {width + 2 * edge:.0f} {height + 2 * edge:.0f}" '
-        f'role="img" aria-label="{escape(title)}"><path class="paper-fill" stroke-width="{stroke:.2f}" d="{path(points)}"/>'
-    ]
+    parts: list[Drawn] = [tag("path", css="paper-fill", stroke_width=f"{stroke:.2f}", d=path(points))]
     if shape.fold_edge is not None:
         (ax, ay), (bx, by) = shape.fold_edge
         parts.append(
-            f'<path d="M{ay:.1f} {ax:.1f}L{by:.1f} {bx:.1f}" stroke="{SLATE}" stroke-width="{stroke * 2.2:.2f}" '
-            f'stroke-dasharray="{stroke * 7:.1f} {stroke * 4:.1f}"/>'
+            tag(
+                "path",
+                d=f"M{ay:.1f} {ax:.1f}L{by:.1f} {bx:.1f}",
+                stroke=SLATE,
+                stroke_width=f"{stroke * 2.2:.2f}",
+                stroke_dasharray=f"{stroke * 7:.1f} {stroke * 4:.1f}",
+            )
         )
     else:
         (ax, ay), (bx, by) = shape.grain_or_default()
         parts.append(_arrow((ay, ax), (by, bx), stroke, INK))
     for notch in shape.notches:
-        parts.append(f'<circle cx="{notch.at[1]:.1f}" cy="{notch.at[0]:.1f}" r="{stroke * 2:.2f}" fill="{INK}"/>')
-    return "".join(parts) + "</svg>"
+        parts.append(tag("circle", cx=f"{notch.at[1]:.1f}", cy=f"{notch.at[0]:.1f}", r=f"{stroke * 2:.2f}", fill=INK))
+    box = f"{x0 - edge:.0f} {y0 - edge:.0f} {width + 2 * edge:.0f} {height + 2 * edge:.0f}"
+    return markup(tag("svg", *parts, css=css, viewBox=box, role="img", aria_label=title))
 
 
 def before_after_svg(before: PieceShape, after: PieceShape, title: str) -> str:
@@ -58,25 +62,38 @@ def before_after_svg(before: PieceShape, after: PieceShape, title: str) -> str:
     edge = 0.05 * max(max(xs) - min(xs), max(ys) - min(ys)) + 2
     stroke = max(max(xs) - min(xs), max(ys) - min(ys)) / 150
     box = f"{min(xs) - edge:.0f} {min(ys) - edge:.0f} {max(xs) - min(xs) + 2 * edge:.0f} {max(ys) - min(ys) + 2 * edge:.0f}"
-    return (
-        f'<svg class="piece-change" viewBox="{box}" role="img" aria-label="{escape(title)}">'
-        f'<path d="{path(new)}" fill="#E4EAF1" stroke="{SLATE}" stroke-width="{stroke * 1.6:.2f}"/>'
-        f'<path d="{path(old)}" fill="none" stroke="{ROWAN}" stroke-width="{stroke:.2f}" '
-        f'stroke-dasharray="{stroke * 6:.1f} {stroke * 4:.1f}"/></svg>'
+    drawing = tag(
+        "svg",
+        tag("path", d=path(new), fill="#E4EAF1", stroke=SLATE, stroke_width=f"{stroke * 1.6:.2f}"),
+        tag(
+            "path",
+            d=path(old),
+            fill="none",
+            stroke=ROWAN,
+            stroke_width=f"{stroke:.2f}",
+            stroke_dasharray=f"{stroke * 6:.1f} {stroke * 4:.1f}",
+        ),
+        css="piece-change",
+        viewBox=box,
+        role="img",
+        aria_label=title,
     )
+    return markup(drawing)
 
 
-def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour: str) -> str:
+def _arrow(a: tuple[float, float], b: tuple[float, float], stroke: float, colour: str) -> Drawn:
     """A double-headed arrow."""
     dx, dy = b[0] - a[0], b[1] - a[1]
     size = max((dx * dx + dy * dy) ** 0.5, 1e-9)
     ux, uy, head = dx / size, dy / size, stroke * 5
-    out = [f'<path d="M{a[0]:.1f} {a[1]:.1f}L{b[0]:.1f} {b[1]:.1f}" stroke="{colour}" stroke-width="{stroke:.2f}"/>']
+    out: list[Drawn] = [
+        tag("path", d=f"M{a[0]:.1f} {a[1]:.1f}L{b[0]:.1f} {b[1]:.1f}", stroke=colour, stroke_width=f"{stroke:.2f}")
+    ]
     for (px, py), sign in ((a, 1), (b, -1)):
         left = (px + sign * head * ux - head * 0.5 * uy, py + sign * head * uy + head * 0.5 * ux)
         right = (px + sign * head * ux + head * 0.5 * uy, py + sign * head * uy - head * 0.5 * ux)
-        out.append(f'<path d="{path([(px, py), left, right])}" fill="{colour}"/>')
-    return "".join(out)
+        out.append(tag("path", d=path([(px, py), left, right]), fill=colour))
+    return out
 
 
 class LayDrawing:
@@ -111,18 +128,26 @@ class LayDrawing:
     def table(self, room: float = 0.0) -> str:
         """The cloth alone, spread on the table, for pieces to be drawn over; `room`: so much longer than the lay."""
         self.length = max(self.length, self.end * (1.0 + room))
-        return self.svg((), over='<g data-pieces=""></g>').replace('role="img"', 'role="group"', 1)
+        return markup(self._sheet((), over=[tag("g", data_pieces="")], role="group"))
 
-    def svg(
-        self, readings: Sequence[PieceReading], to_size: bool = False, over: str = "", focus: int | None = None
-    ) -> str:
+    def svg(self, readings: Sequence[PieceReading], to_size: bool = False, focus: int | None = None) -> str:
         """The whole drawing.
 
         Args:
             to_size: as a file of its own, one millimetre of it a millimetre of cloth.
-            over: what is drawn on top, in place of the line where the lay ends.
             focus: the number of the one piece that stands out; 0 for none of them.
         """
+        return markup(self._sheet(readings, to_size, focus=focus))
+
+    def _sheet(
+        self,
+        readings: Sequence[PieceReading],
+        to_size: bool = False,
+        over: Drawn = (),
+        focus: int | None = None,
+        role: str = "img",
+    ) -> Element:
+        """The drawing; `over`: what is drawn on top, in place of the line where the lay ends."""
         t = self.text
         left, top = t * 5.6, t * 3.2
         width, height = self.length + left + t * 2, self.width + top + t * 2.6
@@ -130,40 +155,62 @@ class LayDrawing:
             f"Cutting layout, {format_length(self.lay.length_mm, self.unit)} long on cloth "
             f"{format_length(self.cloth.width.mm, self.unit)} wide; the table below says the same in words."
         )
-        body = [self._lane(k) for k in range(len(self.lay.lanes))]
+        body: list[Drawn] = [self._lane(k) for k in range(len(self.lay.lanes))]
         body += [self._rulers(), self._short()]
         body += [self._focused(reading, focus) for reading in readings]
         body.append(self._refold())
         body.append(over or self._end())
-        size = f'width="{width:.0f}mm" height="{height:.0f}mm" ' if to_size else ""
-        return (
-            f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}" '
-            f'role="img" aria-label="{escape(label)}"><defs>{self._tiles()}</defs>{"".join(body)}</svg>'
+        sheet = tag(
+            "svg",
+            tag("defs", self._tiles()),
+            *body,
+            role=role,
+            aria_label=label,
+            xmlns="http://www.w3.org/2000/svg",
+            viewBox=f"{-left:.0f} {-top:.0f} {width:.0f} {height:.0f}",
         )
+        for side, mm in (("width", width), ("height", height)) if to_size else ():
+            sheet.set(side, f"{mm:.0f}mm")
+        return sheet
 
-    def _tiles(self) -> str:
+    def _tiles(self) -> Drawn:
         """The print as it runs through each lane: it counts from the open cloth's edge, the lane from its fold or selvage."""
-        tiles = [print_tile(self.cloth, "cloth-print")]
+        tiles: list[Drawn] = [print_tile(self.cloth, "cloth-print")]
         fold = self.fold_mm if self.fold_mm is not None else self.cloth.width.mm / 2
         for number in range(len(self.lay.lanes)):
             shift = table_y(self.lay, number, 0.0) - lane_origin(self.lay, number, self.cloth.width.mm, fold)
             tiles.append(moved_tile(self.cloth, f"cloth-print-{number}", "cloth-print", (1, 0, 0, 1, 0, shift)))
-        return "".join(tiles)
+        return tiles
 
-    def _lane(self, number: int) -> str:
+    def _lane(self, number: int) -> Drawn:
         """A lane's cloth, its two long edges named, its selvage shaded, its fold drawn thick, its layers in words."""
         lane = self.lay.lanes[number]
         start = lane.start_mm
         end = self.length if lane.end_mm >= self.end - 1e-6 else lane.end_mm
         width = lane.to_mm - lane.from_mm
-        out = [
-            f'<rect x="{start:.1f}" y="{lane.from_mm:.1f}" width="{max(end - start, 0):.1f}" height="{width:.1f}" '
-            f'fill="url(#cloth-print-{number})" stroke="{SOFT}" stroke-width="1.5"/>'
+        out: list[Drawn] = [
+            tag(
+                "rect",
+                x=f"{start:.1f}",
+                y=f"{lane.from_mm:.1f}",
+                width=f"{max(end - start, 0):.1f}",
+                height=f"{width:.1f}",
+                fill=f"url(#cloth-print-{number})",
+                stroke=SOFT,
+                stroke_width="1.5",
+            )
         ]
         if lane.layers == 2:
             out.append(
-                f'<rect x="{start:.1f}" y="{lane.from_mm:.1f}" width="{max(end - start, 0):.1f}" height="{width:.1f}" '
-                f'fill="{INK}" opacity=".06"/>'
+                tag(
+                    "rect",
+                    x=f"{start:.1f}",
+                    y=f"{lane.from_mm:.1f}",
+                    width=f"{max(end - start, 0):.1f}",
+                    height=f"{width:.1f}",
+                    fill=INK,
+                    opacity=".06",
+                )
             )
         first, second = (0.0, width)
         out += [self._edge(number, edge, y, start, end) for edge, y in zip(lane.edges, (first, second), strict=True)]
@@ -172,124 +219,196 @@ class LayDrawing:
             middle = (lane.from_mm + lane.to_mm) / 2
             x = -self.text * 3.1 if start == 0 else start + self.text * 1.2
             out.append(
-                f'<text transform="rotate(-90)" x="{-middle:.1f}" y="{x:.1f}" '
-                f'font-size="{self.text:.1f}" text-anchor="middle">{layers}</text>'
+                tag(
+                    "text",
+                    layers,
+                    transform="rotate(-90)",
+                    x=f"{-middle:.1f}",
+                    y=f"{x:.1f}",
+                    font_size=f"{self.text:.1f}",
+                    text_anchor="middle",
+                )
             )
-        return "".join(out)
+        return out
 
-    def _edge(self, number: int, edge: str, y: float, start: float, end: float) -> str:
+    def _edge(self, number: int, edge: str, y: float, start: float, end: float) -> Drawn:
         """One long edge of a lane."""
         lane = self.lay.lanes[number]
         width = lane.to_mm - lane.from_mm
         at = table_y(self.lay, number, y)
         inward = 1.0 if (at < (lane.from_mm + lane.to_mm) / 2) else -1.0
         strip = self.cloth.selvage.mm
-        out = []
+        out: list[Drawn] = []
         if edge == "selvage" and strip:
             out.append(
-                f'<rect x="{start:.1f}" y="{min(at, at + inward * strip):.1f}" width="{end - start:.1f}" '
-                f'height="{strip:.1f}" fill="#fff" opacity=".65"/>'
+                tag(
+                    "rect",
+                    x=f"{start:.1f}",
+                    y=f"{min(at, at + inward * strip):.1f}",
+                    width=f"{end - start:.1f}",
+                    height=f"{strip:.1f}",
+                    fill="#fff",
+                    opacity=".65",
+                )
             )
         thick, colour = (7, SLATE) if edge == "fold" else (2.5, INK)
-        out.append(f'<path d="M{start:.1f} {at:.1f}H{end:.1f}" stroke="{colour}" stroke-width="{thick}"/>')
+        out.append(tag("path", d=f"M{start:.1f} {at:.1f}H{end:.1f}", stroke=colour, stroke_width=thick))
         if width > self.text * 2.6:
             word = at + (self.text * 1.15 if inward > 0 else -self.text * 0.35)
             x = -self.text * 0.5 if start == 0 else start + self.text * 0.4
             anchor = "end" if start == 0 else "start"
             out.append(
-                f'<text x="{x:.1f}" y="{word:.1f}" font-size="{self.text:.1f}" text-anchor="{anchor}" '
-                f'font-weight="700">{edge}</text>'
+                tag(
+                    "text",
+                    edge,
+                    x=f"{x:.1f}",
+                    y=f"{word:.1f}",
+                    font_size=f"{self.text:.1f}",
+                    text_anchor=anchor,
+                    font_weight="700",
+                )
             )
-        return "".join(out)
+        return out
 
-    def _rulers(self) -> str:
+    def _rulers(self) -> Drawn:
         step = 100.0 if self.unit == "cm" else 5 * MM_PER["in"]
-        out, t = [], self.text
+        out: list[Drawn] = []
+        t = self.text
         every = max(1, round(self.length / step / 14))
         for k in range(int(self.length // step) + 1):
             x, big = k * step, k % every == 0
-            out.append(f'<path d="M{x:.1f} {-t * (0.7 if big else 0.4):.1f}V0" stroke="{INK}" stroke-width="1.5"/>')
+            out.append(tag("path", d=f"M{x:.1f} {-t * (0.7 if big else 0.4):.1f}V0", stroke=INK, stroke_width="1.5"))
             if big:
                 mark = format_length(x, self.unit).split(" ")[0] if x else f"0 {self.unit}"
                 out.append(
-                    f'<text x="{x:.1f}" y="{-t * 0.95:.1f}" font-size="{t * 0.9:.1f}" text-anchor="middle">{mark}</text>'
+                    tag(
+                        "text",
+                        mark,
+                        x=f"{x:.1f}",
+                        y=f"{-t * 0.95:.1f}",
+                        font_size=f"{t * 0.9:.1f}",
+                        text_anchor="middle",
+                    )
                 )
         for k in range(1, int(self.width // step) + 1):
             y = k * step
             if t * 1.8 < y < self.width - t * 1.6:
-                out.append(f'<path d="M{-t * 0.5:.1f} {y:.1f}H0" stroke="{INK}" stroke-width="1.5"/>')
+                out.append(tag("path", d=f"M{-t * 0.5:.1f} {y:.1f}H0", stroke=INK, stroke_width="1.5"))
                 mark = format_length(y, self.unit).split(" ")[0]
                 out.append(
-                    f'<text x="{-t * 0.7:.1f}" y="{y + t * 0.33:.1f}" font-size="{t * 0.9:.1f}" text-anchor="end">{mark}</text>'
+                    tag(
+                        "text",
+                        mark,
+                        x=f"{-t * 0.7:.1f}",
+                        y=f"{y + t * 0.33:.1f}",
+                        font_size=f"{t * 0.9:.1f}",
+                        text_anchor="end",
+                    )
                 )
-        return "".join(out)
+        return out
 
-    def _short(self) -> str:
+    def _short(self) -> Drawn:
         """Where the cloth in hand ends before the lay does."""
         if self.in_hand is None or self.in_hand >= self.end - 1e-6:
-            return ""
+            return []
         x = self.in_hand
-        return (
-            f'<rect x="{x:.1f}" y="0" width="{self.length - x:.1f}" height="{self.width:.1f}" fill="#F9E6DF" opacity=".82"/>'
-            f'<path d="M{x:.1f} {-self.text * 1.9:.1f}V{self.width:.1f}" stroke="{ROWAN}" stroke-width="5"/>'
-            f'<text x="{x - self.text * 0.4:.1f}" y="{-self.text * 2.1:.1f}" font-size="{self.text:.1f}" text-anchor="end" '
-            f'font-weight="700">the cloth in hand ends</text>'
-        )
+        return [
+            tag(
+                "rect",
+                x=f"{x:.1f}",
+                y="0",
+                width=f"{self.length - x:.1f}",
+                height=f"{self.width:.1f}",
+                fill="#F9E6DF",
+                opacity=".82",
+            ),
+            tag("path", d=f"M{x:.1f} {-self.text * 1.9:.1f}V{self.width:.1f}", stroke=ROWAN, stroke_width="5"),
+            tag(
+                "text",
+                "the cloth in hand ends",
+                x=f"{x - self.text * 0.4:.1f}",
+                y=f"{-self.text * 2.1:.1f}",
+                font_size=f"{self.text:.1f}",
+                text_anchor="end",
+                font_weight="700",
+            ),
+        ]
 
-    def _end(self) -> str:
+    def _end(self) -> Drawn:
         x = self.end
         words = f"lay ends at {format_length(x, self.unit)}"
         if self.lay.spread == "crosswise-fold":
             words = f"fold here: {format_length(self.lay.length_mm, self.unit)} of cloth in all"
-        return (
-            f'<path d="M{x:.1f} 0V{self.width + self.text:.1f}" stroke="{INK}" stroke-width="2.5" '
-            f'stroke-dasharray="14 8"/><text x="{x:.1f}" y="{self.width + self.text * 2.05:.1f}" '
-            f'font-size="{self.text:.1f}" text-anchor="end" font-weight="700">{words}</text>'
-        )
+        return [
+            tag(
+                "path",
+                d=f"M{x:.1f} 0V{self.width + self.text:.1f}",
+                stroke=INK,
+                stroke_width="2.5",
+                stroke_dasharray="14 8",
+            ),
+            tag(
+                "text",
+                words,
+                x=f"{x:.1f}",
+                y=f"{self.width + self.text * 2.05:.1f}",
+                font_size=f"{self.text:.1f}",
+                text_anchor="end",
+                font_weight="700",
+            ),
+        ]
 
-    def _refold(self) -> str:
+    def _refold(self) -> Drawn:
         """Where a folded part ends and the cloth is cut off and opened."""
         if self.lay.spread != "fold-then-single":
-            return ""
+            return []
         x = self.lay.lanes[0].end_mm
-        return (
-            f'<path d="M{x:.1f} {-self.text * 2.2:.1f}V{self.width + self.text * 0.6:.1f}" stroke="{SLATE}" stroke-width="5" '
-            f'stroke-dasharray="22 9"/><text x="{x + self.text * 0.4:.1f}" y="{-self.text * 2.1:.1f}" '
-            f'font-size="{self.text:.1f}" font-weight="700">cut off here, open the rest</text>'
-        )
+        return [
+            tag(
+                "path",
+                d=f"M{x:.1f} {-self.text * 2.2:.1f}V{self.width + self.text * 0.6:.1f}",
+                stroke=SLATE,
+                stroke_width="5",
+                stroke_dasharray="22 9",
+            ),
+            tag(
+                "text",
+                "cut off here, open the rest",
+                x=f"{x + self.text * 0.4:.1f}",
+                y=f"{-self.text * 2.1:.1f}",
+                font_size=f"{self.text:.1f}",
+                font_weight="700",
+            ),
+        ]
 
-    def _focused(self, reading: PieceReading, focus: int | None) -> str:
+    def _focused(self, reading: PieceReading, focus: int | None) -> Drawn:
         """A piece as the table view shows it: the one to be placed strong, those before it plain, those to come faint."""
-        drawn = self._piece(reading)
         if focus is None or reading.number == focus:
-            strong = drawn.replace('stroke-width="2.2"', 'stroke-width="8"', 1).replace(
-                f'stroke="{INK}"', f'stroke="{ROWAN}"', 1
-            )
-            return strong if focus else drawn
-        return f'<g opacity="{0.75 if reading.number < focus else 0.28}">{drawn}</g>'
+            return self._piece(reading, ROWAN, "8") if focus else self._piece(reading)
+        return tag("g", self._piece(reading), opacity=0.75 if reading.number < focus else 0.28)
 
-    def _piece(self, reading: PieceReading) -> str:
+    def _piece(self, reading: PieceReading, ink: str = INK, line: str = "2.2") -> Drawn:
         placement = on_table(self.lay, reading.placement)
         number, name = self.titles(placement.piece)
-        anchor = f"#row-{reading.number}"
         fill = "#FDFAF3" if not placement.face_down else "#D9D2C4"
         title = f"{number} {name}: {reading.how}"
-        parts = [
-            f'<a href="{anchor}"><title>{escape(title)}</title>'
-            f'<path d="{path(placement.outline)}" fill="{fill}" fill-opacity=".86" stroke="{INK}" stroke-width="2.2"/>'
+        outline = path(placement.outline)
+        parts: list[Drawn] = [
+            tag("title", title),
+            tag("path", d=outline, fill=fill, fill_opacity=".86", stroke=ink, stroke_width=line),
         ]
         if placement.on_fold:
             xs = [x for x, y in reading.placement.outline if y < 0.05]
             fold = table_y(self.lay, placement.lane, 0.0)
-            parts.append(f'<path d="M{min(xs):.1f} {fold:.1f}H{max(xs):.1f}" stroke="{SLATE}" stroke-width="9"/>')
+            parts.append(tag("path", d=f"M{min(xs):.1f} {fold:.1f}H{max(xs):.1f}", stroke=SLATE, stroke_width="9"))
         parts.append(self._grain(placement, reading.grain))
         parts.append(self._words(placement, number, name))
-        return "".join(parts) + "</a>"
+        return tag("a", *parts, href=f"#row-{reading.number}")
 
-    def _grain(self, placement: Placement, reading: GrainReading | None) -> str:
+    def _grain(self, placement: Placement, reading: GrainReading | None) -> Drawn:
         head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)
         if head is None or foot is None or reading is None:
-            return ""
+            return []
         out = [_arrow(head, foot, 1.8, INK)]
         size = self.text * 0.78
         length = abs(foot[0] - head[0])
@@ -299,12 +418,18 @@ class LayDrawing:
                 anchor = "start" if inward > 0 else "end"
                 words = format_length(mm, self.unit, 8)
                 out.append(
-                    f'<text x="{x + inward * size * 0.5:.1f}" y="{y - size * 0.45:.1f}" font-size="{size:.1f}" '
-                    f'text-anchor="{anchor}">{words}</text>'
+                    tag(
+                        "text",
+                        words,
+                        x=f"{x + inward * size * 0.5:.1f}",
+                        y=f"{y - size * 0.45:.1f}",
+                        font_size=f"{size:.1f}",
+                        text_anchor=anchor,
+                    )
                 )
-        return "".join(out)
+        return out
 
-    def _words(self, placement: Placement, number: str, name: str) -> str:
+    def _words(self, placement: Placement, number: str, name: str) -> Drawn:
         """The piece's number, its name and how it lies, where they fit beside the grain arrow."""
         big, small = self.text * 1.5, self.text * 0.86
         notes = [name]
@@ -322,15 +447,29 @@ class LayDrawing:
                 break
         x, y = spot or _middle(placement.outline)
         top = y - height / 2 + figure * 0.85
-        out = [
-            f'<text x="{x:.1f}" y="{top:.1f}" font-size="{figure:.1f}" text-anchor="middle" font-weight="700">'
-            f"{escape(number)}</text>"
+        out: list[Drawn] = [
+            tag(
+                "text",
+                number,
+                x=f"{x:.1f}",
+                y=f"{top:.1f}",
+                font_size=f"{figure:.1f}",
+                text_anchor="middle",
+                font_weight="700",
+            )
         ]
         out += [
-            f'<text x="{x:.1f}" y="{top + k * small * 1.2:.1f}" font-size="{small:.1f}" text-anchor="middle">{escape(line)}</text>'
+            tag(
+                "text",
+                line,
+                x=f"{x:.1f}",
+                y=f"{top + k * small * 1.2:.1f}",
+                font_size=f"{small:.1f}",
+                text_anchor="middle",
+            )
             for k, line in enumerate(lines, start=1)
         ]
-        return "".join(out)
+        return out
 
 
 def _middle(outline: Outline) -> tuple[float, float]:

@@ -1,4 +1,4 @@
-"""A print as it is typed: its bars read from a form's rows, and a swatch of it drawn while one types."""
+"""A print as it is typed: its bars read from a form's rows."""
 
 from collections.abc import Sequence
 
@@ -8,7 +8,6 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import Unit, parse_length
 from rowanseed.core.prints import PRINT_KINDS, Bar, Print, mirror_axis
-from rowanseed.formats.print_svg import print_tile
 from rowanseed.web.forms import Form
 
 MOST_BARS = 40
@@ -84,15 +83,4 @@ def read_print(form: Form, bars: dict[str, tuple[Bar, ...]]) -> Print:
         form.flag("half_drop"),
         axis,
         lengthwise,
-    )
-
-
-def swatch(cloth: Cloth) -> str:
-    """A swatch of a cloth, head to the left as on the table: two repeats and a half each way, or as much as there is."""
-    along = (cloth.print.repeat_along_mm or 80.0) * 2.5
-    across = (cloth.print.repeat_across_mm or 80.0) * 2.5
-    return (
-        f'<svg class="sett" viewBox="0 0 {along:.0f} {across:.0f}" role="img" aria-label="The print, two repeats and a half '
-        f'each way; the cloth runs from left to right"><defs>{print_tile(cloth, "sett-tile")}</defs>'
-        f'<rect width="{along:.0f}" height="{across:.0f}" fill="url(#sett-tile)"/></svg>'
     )

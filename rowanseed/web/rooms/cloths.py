@@ -8,8 +8,9 @@ from rowanseed.core.errors import LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.prints import PRINT_KINDS
+from rowanseed.formats.print_svg import swatch
 from rowanseed.store import cloths, db, makes
-from rowanseed.web.bar_list import read_bars, read_print, rows_of, swatch, typed_rows
+from rowanseed.web.bar_list import read_bars, read_print, rows_of, typed_rows
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form, typed_length
 
