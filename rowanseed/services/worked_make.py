@@ -281,7 +281,7 @@ class WorkedMake:
         """The sewing order: the program's, or the user's own where they made one."""
         minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
         steps = sequence(
-            library(), self.garment, lambda op: numbers_for(op, self._facts()), minutes, self._sheet_order()
+            library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, self._sheet_order()
         )
         place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
         if not place:
@@ -375,16 +375,9 @@ class WorkedMake:
                 said.setdefault(first, []).append(words)
         return said
 
-    @property
+    @cached_property
     def sewing_facts(self) -> Facts:
         """What the steps' numbers and drawings are worked out from."""
-        return self._facts()
-
-    def _facts(self) -> Facts:
-        return self.__facts
-
-    @cached_property
-    def __facts(self) -> Facts:
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
         hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
         return sewing_facts(Facts(self.settings.unit), pieces, self._waist_mm, hem, self.garment.schools, self.required)

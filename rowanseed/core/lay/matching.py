@@ -7,7 +7,8 @@ from rowanseed.core.errors import Finding
 from rowanseed.core.lay.demand import Item, Usable
 from rowanseed.core.lay.model import Effort, LayPiece, LayRequest, Spread
 from rowanseed.core.lay.nest import Watch, estimate_length, solve
-from rowanseed.core.lay.print_alignment import Phases, choices, matched_print, phased, phases_of
+from rowanseed.core.lay.print_alignment import Phases, matched_print, phases_of
+from rowanseed.core.lay.print_poses import choices, phased
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
 from rowanseed.core.lay.watch import LayWatch
 

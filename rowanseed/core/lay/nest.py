@@ -12,6 +12,7 @@ import numpy as np
 
 from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item
+from rowanseed.core.lay.layout_arrays import snap_up
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lay.problem import NO_REPEAT, Nest, NestingProblem, Repeat, Solution, rows_for
 from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
@@ -304,7 +305,7 @@ def _swap(problem: NestingProblem, i: int, j: int) -> None:
         problem.pose[a] = problem.item_pose[slot]
     problem.x[i], problem.x[j] = float(problem.x[j]), float(problem.x[i])
     for k in (i, j):
-        problem.x[k] = search.snap_up(problem.x[k], problem.pose[k], problem.row[k], problem.phases)
+        problem.x[k] = snap_up(problem.x[k], problem.pose[k], problem.row[k], problem.phases)
 
 
 def _finer_problem(nest: Nest, problem: NestingProblem, best: State) -> NestingProblem | None:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowanseed.core.lay.demand import Item, Pose
-from rowanseed.core.lay.search import Layout
+from rowanseed.core.lay.layout_arrays import Layout
 from rowanseed.core.lay.tables import Floats, Grid, Ints, Shape, Tables, grow, tabulate
 
 MOST_CELLS = 1.5e7  # pairs of poses times rows in a table; a crowded lay gets coarser rows rather than more memory

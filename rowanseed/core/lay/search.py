@@ -1,58 +1,29 @@
 """The compiled part of the search: bottom-left placing, and guided overlap minimisation on the tables of `slices`.
 
-Every kernel takes a `Board`. Items stand at x (mm) and row, in a pose that is the number of a shape; item i may take the poses
-`item_pose[item_at[i]:item_at[i + 1]]`, each on every `stride`-th row between its rmin and rmax. Where a print must match, a shape
-stands only at certain x: `ph[p]` is (phase, period, row where it counts from, rows after which it shifts by half a period);
-a period of 0 leaves it free, a fourth of 0 never shifts.
+Every kernel takes a `Layout`, whose arrays `layout_arrays` describes.
 """
 
 from typing import NamedTuple
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from rowanseed.core.lay.layout_arrays import Floats, Ints, random_share, snap_down, snap_up
 from rowanseed.core.lay.slices import EPS, MOST
 
 STRIDE = 12  # rows between those that are tried first
 NEAR = 4  # rows between those tried next, about the best of them
 ABREAST = 8  # places priced together
 
-_Floats = NDArray[np.float64]
-_Ints = NDArray[np.int64]
-
-
-class Layout(NamedTuple):
-    """Where the items stand, what each may do, and the tables of forbidden positions, as `slices` says."""
-
-    x: _Floats
-    row: _Ints
-    pose: _Ints
-    item_at: _Ints
-    item_pose: _Ints
-    rmin: _Ints
-    rmax: _Ints
-    stride: _Ints
-    ph: _Floats
-    movable: NDArray[np.bool_]
-    size: _Floats
-    deep: _Floats
-    step: float
-    off: _Ints
-    dmin: _Ints
-    nd: _Ints
-    cell: NDArray[np.int32]
-    span: _Floats
-
 
 class ScratchArrays(NamedTuple):
     """Where one move is worked out: for each row under trial the intervals that are taken there (from, to, weight, way out
     across rows) and their number; the places tried on one row and what they cost."""
 
-    held: _Ints
-    taken: _Floats
-    at: _Floats
-    cost: _Floats
+    held: Ints
+    taken: Floats
+    at: Floats
+    cost: Floats
 
 
 @njit(cache=True, nogil=True)
@@ -65,45 +36,6 @@ def _scratch_arrays(b):
     return ScratchArrays(
         np.empty(rows, np.int64), np.empty((rows, 4, room)), np.empty(2 * room + 32), np.empty(2 * room + 32)
     )
-
-
-@njit(cache=True, nogil=True)
-def _random(rng):
-    """A number in [0, 1) from an xorshift generator; rng holds its one word of state."""
-    v = rng[0]
-    v ^= (v << np.uint64(13)) & np.uint64(0xFFFFFFFFFFFFFFFF)
-    v ^= v >> np.uint64(7)
-    v ^= (v << np.uint64(17)) & np.uint64(0xFFFFFFFFFFFFFFFF)
-    rng[0] = v
-    return (v >> np.uint64(11)) * (1.0 / 9007199254740992.0)
-
-
-@njit(cache=True, nogil=True)
-def _phase(p, r, ph):
-    """Where shape p's positions on row r are counted from."""
-    if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
-        return ph[p, 0] + ph[p, 1] / 2
-    return ph[p, 0]
-
-
-@njit(cache=True, nogil=True)
-def snap_up(at, p, r, ph):
-    """The first x not below `at` where shape p may stand on row r."""
-    period = ph[p, 1]
-    if period <= 0.0:
-        return at
-    phase = _phase(p, r, ph)
-    return phase + np.ceil((at - phase) / period - 1e-9) * period
-
-
-@njit(cache=True, nogil=True)
-def snap_down(at, p, r, ph):
-    """The last x not above `at` where shape p may stand on row r."""
-    period = ph[p, 1]
-    if period <= 0.0:
-        return at
-    phase = _phase(p, r, ph)
-    return phase + np.floor((at - phase) / period + 1e-9) * period
 
 
 @njit(cache=True, nogil=True)
@@ -143,7 +75,7 @@ def bottom_left(b, order, placed, noise, rng):
                                 moved = True
                     if at + b.size[p] > best + noise:
                         break
-                score = at + b.size[p] + noise * _random(rng)
+                score = at + b.size[p] + noise * random_share(rng)
                 if score < best - EPS:
                     best = score
                     b.x[i] = at
@@ -247,7 +179,7 @@ def _beats(price, x, least, best_x, ties, rng):
     if price < least - EPS:
         return True
     if least > EPS or abs(x - best_x) <= EPS:
-        return _random(rng) * ties < 1.0
+        return random_share(rng) * ties < 1.0
     return x < best_x
 
 
@@ -313,7 +245,7 @@ def _move(b, i, w, limit, rng, scratch):
             continue
         every, low, high = b.stride[q], b.rmin[q], b.rmax[q]
         pace = STRIDE if every == 1 and high - low > 4 * STRIDE else every
-        start = low + (int(_random(rng) * pace) if every == 1 else 0)
+        start = low + (int(random_share(rng) * pace) if every == 1 else 0)
         work += _try_rows(b, i, p, start, high + 1, pace, limit, w, rng, scratch, found)
         if pace > every:
             work += _try_rows(b, i, p, low, high + 1, high - low, limit, w, rng, scratch, found)
@@ -372,7 +304,7 @@ def _colliding(b, hits, depth, limit, rng):
             hits[m] = i
             m += 1
     for k in range(m - 1, 0, -1):
-        o = int(_random(rng) * (k + 1))
+        o = int(random_share(rng) * (k + 1))
         hits[k], hits[o] = hits[o], hits[k]
     return m
 

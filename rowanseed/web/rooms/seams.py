@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.body import BY_KEY
 from rowanseed.core.errors import AlterationError, LengthError, OutlineError
-from rowanseed.core.fit.bust import BUST_POINT
+from rowanseed.core.fit.bust_slash import BUST_POINT
 from rowanseed.core.fit.finished_measurements import LIMBS
 from rowanseed.core.garment_kinds import ZONES
 from rowanseed.core.geometry.shape import Mark, PieceShape, with_other_allowances
