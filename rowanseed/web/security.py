@@ -5,6 +5,7 @@ Sec-Fetch-Site where a browser sends that, must be our own. Scripts that send ne
 """
 
 from collections.abc import Awaitable, Callable
+from contextlib import suppress
 from urllib.parse import urlsplit
 
 from fastapi import Request, Response
@@ -73,16 +74,17 @@ class CountedBody:
             return message
 
         async def answered(message: Message) -> None:
+            # What reads the body may take the error for its own and answer that the body is broken: this answer goes before it.
             nonlocal begun
-            begun = True
-            await send(message)
+            if begun or taken <= self.most_bytes:
+                begun = True
+                await send(message)
 
-        try:
+        with suppress(TooLarge):
             await self.app(scope, counted, answered)
-        except TooLarge:
-            if not begun:
-                refused = PlainTextResponse("That is too large to be taken in.", 413, headers=HEADERS)
-                await refused(scope, receive, send)
+        if taken > self.most_bytes and not begun:
+            refused = PlainTextResponse("That is too large to be taken in.", 413, headers=HEADERS)
+            await refused(scope, receive, send)
 
 
 class Guard(BaseHTTPMiddleware):

@@ -40,7 +40,7 @@ def test_a_sound_lay_is_kept_and_an_unsound_one_is_a_draft_only(client):
     lay = client.get("/makes/4/lay").text
     assert (
         "A draft by hand is kept" in lay
-        and re.search(r"Length needed.*?</dd>", lay)[0] == re.search(r"Length needed.*?</dd>", before)[0]
+        and re.search(r"Length needed.*?</dd>", lay, re.S)[0] == re.search(r"Length needed.*?</dd>", before, re.S)[0]
     )  # the plan is still the sound one
     assert client.get("/makes/4/lay/lay.pdf?role=self").status_code == 200
     dropped = client.post(f"{HAND}/drop", data={"role": "self"})

@@ -159,8 +159,8 @@ def test_the_finished_measures_come_from_the_pieces_as_altered(client):
         "/makes/2/fit/propose/1", data={"version": version_of(before), "answer": "made"}
     )  # 2 cm too wide at the hip
     after = client.get("/makes/2/fit").text
-    old = float(re.search(r"Full hip</th>.*?108\.9 cm</td><td class=\"n\">([\d.]+) cm", before, re.S)[1])
-    new = float(re.search(r"Full hip</th>.*?108\.9 cm</td><td class=\"n\">([\d.]+) cm", after, re.S)[1])
+    old = float(re.search(r"Full hip</th>.*?108\.9 cm</td>\s*<td class=\"n\">([\d.]+) cm", before, re.S)[1])
+    new = float(re.search(r"Full hip</th>.*?108\.9 cm</td>\s*<td class=\"n\">([\d.]+) cm", after, re.S)[1])
     assert old - new == pytest.approx(2.0, abs=0.15) and "not as printed" in after
 
 

@@ -199,11 +199,11 @@ def _close_overlaps(points: list[Point], side: int | None, foot: int, outward: f
     outer, inner = points[foot], points[foot + 1]
     if (outer[1] - inner[1]) * outward >= 0:
         return
-    middle = middle(outer, inner)
+    between = middle(outer, inner)
     for step, sign in ((-1, 1.0), (1, -1.0)):
         k = foot if step < 0 else foot + 1
-        while (points[k][1] - middle[1]) * outward * sign < 0:
-            points[k] = middle
+        while (points[k][1] - between[1]) * outward * sign < 0:
+            points[k] = between
             k = (k + step) % len(points)
 
 

@@ -89,10 +89,11 @@ def test_a_half_opened_out_is_twice_its_area_its_own_points_first():
     assert first == {(float(x), float(y)) for x, y in neck.outline}
 
 
-def test_a_crosswise_half_cannot_lie_on_the_fold():
+def test_a_crosswise_half_cannot_lie_on_the_fold_and_is_opened_out():
     piece = LayPiece("1", rect(300.0, 120.0), fold_edge=((0.0, 0.0), (300.0, 0.0)), grain="crosswise")
     (item,) = items_for(piece, "lengthwise-fold", False)
-    assert item.poses == ()
+    assert item.poses and not item.at_fold
+    assert all(Polygon(pose.outline).area == pytest.approx(2 * 300.0 * 120.0) for pose in item.poses)
 
 
 def test_an_allowance_is_added_all_round_but_not_across_the_fold():

@@ -4,6 +4,7 @@ Source: common practice, no published source: coat piece - facing as cut + two s
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -123,10 +124,13 @@ def _pleated(shape: PieceShape, ask: LiningAsk) -> PieceShape:
         raise ShapeError(
             "An ease pleat lies at the centre: this piece has no fold edge and no edge named centre.", "pleat"
         )
-    along = edge_points(shape.outline, shape.edges["centre"]) if "centre" in shape.edges else list(centre or ())
+    along = _centre_points(shape)
     line = centre or (along[0], along[-1])
     low, high = sorted((line[0][0], line[-1][0]))
     waist = shape.levels.get("waist", (low + high) / 2)
+    if ask.pleat == "tapering":
+        shape = _with_point_across(shape, along, waist)
+        along = _centre_points(shape)
     own = {*along, *line}
     middle = sum(y for _, y in shape.outline) / len(shape.outline)
     out = -1.0 if line[0][1] < middle else 1.0
@@ -145,6 +149,27 @@ def _pleated(shape: PieceShape, ask: LiningAsk) -> PieceShape:
     if fold is not None and ask.pleat == "tapering":
         fold = None  # a slanting centre is no fold: it is cut with a seam, or opened out
     return replace(_with_outline(shape, outline), lines=lines, fold_edge=fold)
+
+
+def _centre_points(shape: PieceShape) -> list[Point]:
+    """The outline's points on the centre: the edge of that name, or the fold's ends."""
+    if "centre" in shape.edges:
+        return edge_points(shape.outline, shape.edges["centre"])
+    if shape.fold_edge is None:
+        return []
+    on_fold = LineString(shape.fold_edge)
+    return [p for p in shape.outline if on_fold.distance(Middle(p)) < 0.05]
+
+
+def _with_point_across(shape: PieceShape, along: Sequence[Point], x: float) -> PieceShape:
+    """The same shape with a point on its centre at a level, so that the centre can bend there."""
+    n = len(shape.outline)
+    for k, (p, q) in enumerate(zip(shape.outline, (*shape.outline[1:], shape.outline[0]), strict=True)):
+        if p in along and q in along and min(p[0], q[0]) + 0.5 < x < max(p[0], q[0]) - 0.5:
+            point = (x, p[1] + (q[1] - p[1]) * (x - p[0]) / (q[0] - p[0]))
+            edges = {name: (i + (i > k), j + (j > k)) for name, (i, j) in shape.edges.items()}
+            return replace(shape, outline=(*shape.outline[: k + 1], point, *shape.outline[k + 1 : n]), edges=edges)
+    return shape
 
 
 def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> PieceShape:
