@@ -49,7 +49,8 @@ class Figure:
 class Buttons:
     """Buttons of one garment: on the front, each cuff, a placket, a waistband; their size; the front's places from its neck edge.
 
-    `front_mm`: the front's length from the neck edge to the hem's fold, None where the pieces do not say.
+    `front_mm`: the front's length from the neck edge to the hem's fold, None where the pieces do not say. `piece`: the number of
+    the front, whose places these are.
     """
 
     front: int
@@ -60,6 +61,7 @@ class Buttons:
     thick: Figure
     front_mm: float | None = None
     places_mm: tuple[float, ...] = ()
+    piece: str = ""
 
     @property
     def total(self) -> int:
@@ -197,7 +199,7 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(ask.features.get("closure") == "fly")
     if not (on_front or cuffs or elsewhere):
         return None
-    length, marked = _front(ask)
+    number, length, marked = _front(ask)
     count, source = typed.count() or (None, "")
     if count is not None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
@@ -209,11 +211,11 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
     thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
     places = tuple(marked) if len(marked) == front else _places(length, front)
-    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places)
+    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, number)
 
 
-def _front(ask: Ask) -> tuple[float | None, list[float]]:
-    """One front's length on the seam line from neck to hem fold, and the places of its button marks from the neck edge, mm."""
+def _front(ask: Ask) -> tuple[str, float | None, list[float]]:
+    """The front's number, its length on the seam line from neck to hem fold, and its button marks from the neck edge, mm."""
     kind = ask.features.get("hem", "double")
     for piece, shape in ask.pieces:
         edge = next((e for e in FRONTS if e in shape.edges), None)
@@ -228,8 +230,8 @@ def _front(ask: Ask) -> tuple[float | None, list[float]]:
             else 0.0
         )
         marks = sorted(m.at[0] - min(ends) for m in shape.marks if "button" in m.name.lower())
-        return whole - taken, marks
-    return None, []
+        return piece.number, whole - taken, marks
+    return "", None, []
 
 
 def _spaced(length: float) -> int:

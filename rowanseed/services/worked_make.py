@@ -10,7 +10,6 @@ from rowanseed.core.errors import Finding, ReckonError
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished_measurements import Girth
-from rowanseed.core.fit.kinds import describe
 from rowanseed.core.lengths import both
 from rowanseed.core.make.concessions import STEP_OF, Concession, describe_concession
 from rowanseed.core.make.cutting import CutCard, cut_cards
@@ -29,18 +28,18 @@ from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
 from rowanseed.core.pattern.layers_behind import untied
 from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
-from rowanseed.core.reckon.catalogue import CALCULATORS
 from rowanseed.core.requirements import Ask, Requirements, requirements
 from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.model import ClothTraits as SewCloth
 from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
-from rowanseed.core.sew.order import in_sittings, sequence, step_for_piece
+from rowanseed.core.sew.order import in_sittings, sequence
 from rowanseed.core.sew.sheet import offers, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.remembered import Remembered
 from rowanseed.services.stages import Stage, lay_is_open, stages_of
+from rowanseed.services.step_words import altered_at, figures_at
 from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, fitnotes, makes, patterns, people
 from rowanseed.store.fitnotes import StoredFitNote
@@ -220,8 +219,10 @@ class WorkedMake:
     def cards(self) -> dict[str, list[CutCard]]:
         """Cutting cards by role, from lays that are up to date."""
         interfaced = {p.name for p in self.pattern.pieces_of(self.make.view, "interfacing")}
+        required = {size: self._notions_in(size).required.buttons for size in self.sizes}
+        buttons = {size: found for size, found in required.items() if found is not None}
         return {
-            r.role: cut_cards(r.role, r.kept.lay, r.pieces, interfaced)
+            r.role: cut_cards(r.role, r.kept.lay, r.pieces, interfaced, buttons, self.settings.unit)
             for r in self.roles
             if r.kept is not None and r.current
         }
@@ -305,7 +306,9 @@ class WorkedMake:
     @property
     def notion_need(self) -> NotionsAsk:
         """What notions are worked out from."""
-        size = self.sizes[0]
+        return self._notions_in(self.sizes[0])
+
+    def _notions_in(self, size: str) -> NotionsAsk:
         own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
         cloth = self.garment.cloth
         person = next(iter(self.people.values()), None)
@@ -348,32 +351,12 @@ class WorkedMake:
     @cached_property
     def figures_at(self) -> dict[str, list[str]]:
         """What the bench worked out for this make, by the sewing step that it is used in."""
-        said: dict[str, list[str]] = {}
-        for name, text in self.make.plan.figures.items():
-            if name in CALCULATORS:
-                for step in CALCULATORS[name].steps:
-                    said.setdefault(step, []).append(f"{CALCULATORS[name].title}: {text}")
-        return said
+        return figures_at(self.make.plan)
 
     @cached_property
     def altered_at(self) -> dict[str, list[str]]:
         """What this make changed on its pieces, its own size lines and its lay, in words, by the step that first touches them."""
-        said: dict[str, list[str]] = {}
-        names = {p.number: p.name for p in self.drawn.pieces}
-        for alteration in self.make.plan.alterations:
-            if alteration.on and alteration.piece in names:
-                name = names[alteration.piece]
-                said.setdefault(step_for_piece(self.steps, name), []).append(f"{name}: {describe(alteration)}")
-        first = step_for_piece(self.steps, "")
-        for label in self.blends:
-            said.setdefault(first, []).append(f"Cut on several size lines: {label}")
-        for role in self.roles:
-            single = role.kept is not None and role.kept.lay.spread == "single"
-            halves = [s.piece.name for s in role.pieces if s.shape.fold_edge is not None]
-            if single and halves:
-                words = f"Laid in a single layer: {', '.join(dict.fromkeys(halves))} cut as wholes, right and left pieces apart"
-                said.setdefault(first, []).append(words)
-        return said
+        return altered_at(self)
 
     @cached_property
     def sewing_facts(self) -> Facts:

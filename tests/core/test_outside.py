@@ -89,3 +89,22 @@ def test_lengths_round_as_decimal_and_fraction_libraries_do():
         said = format_length(mm, "in", 16).removesuffix(" in").split(" ")
         value = sum(Fraction(part) for part in said)
         assert value == Fraction(round(Fraction(mm) / Fraction("25.4") * 16), 16)
+
+
+def test_seam_types_are_sewn_with_their_rows_of_stitching_and_in_their_order():
+    """ISO 4916 (from memory): 1.01 superimposed, one row; 1.06.02, the French seam, two rows, the first inside the second;
+    2.04, felled, lapped and sewn twice, its edges folded in; class 6, an edge turned and sewn, which a hem is."""
+    from rowanseed.core.sew.model import SewnGarment
+    from rowanseed.core.sew.order import sequence
+    from rowanseed.formats.sewing import library
+
+    def order(**features):
+        made = SewnGarment({"closure": "none", "hem": "double", **features}, frozenset({"overlocker"}), {})
+        return [step.operation.id for step in sequence(library(), made, lambda op: {})]
+
+    plain, french, felled = (order(**{"seam-finish": finish}) for finish in ("pinked", "french", "flat-felled"))
+    assert "sew-side-seams" in plain and not {"french-first-pass", "fell-side-seams"} & set(plain)
+    rows = ("french-first-pass", "turn-french-seams", "sew-side-seams")
+    assert [step for step in french if step in rows] == list(rows)
+    assert felled.index("sew-side-seams") < felled.index("fell-side-seams") < felled.index("sew-hem")
+    assert all("sew-hem" in steps for steps in (plain, french, felled))

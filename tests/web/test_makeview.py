@@ -1,5 +1,6 @@
 """The six stages of a make: their states and next actions, from the start to the wearing."""
 
+import re
 from dataclasses import replace
 from datetime import date, datetime
 
@@ -118,3 +119,11 @@ def test_an_order_of_ones_own_is_kept_and_new_steps_go_last(conn, make_id):
     with db.write(conn):
         makes.put_plan(conn, make_id, make.version, replace(make.plan, order=tuple(reversed(ids[:-2]))))
     assert [s.operation.id for s in view(conn, make_id).steps] == [*reversed(ids[:-2]), *ids[-2:]]
+
+
+def test_each_front_is_marked_with_the_button_places_of_its_own_size(client):
+    """Four waistcoats in four sizes: a longer front has its buttons further apart, as many on each."""
+    text = client.get("/makes/4/cut").text
+    marked = re.findall(r"(\d+) button places: the first ([^ ]+ cm).*?then every ([\d.]+) cm", text)
+    assert len(marked) == 4 and {(count, first) for count, first, _ in marked} == {("4", "1.5 cm")}
+    assert len({every for *_, every in marked}) > 1

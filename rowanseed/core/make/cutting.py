@@ -1,12 +1,13 @@
 """Cutting cards from a lay, and what to mark on each piece."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lay.model import Lay
 from rowanseed.core.lay.reading import PieceReading, read_lay
+from rowanseed.core.lengths import Unit, both
 from rowanseed.core.make.pieces import SizedPiece
+from rowanseed.core.requirements import Buttons
 
 
 @dataclass(frozen=True)
@@ -26,8 +27,20 @@ class CutCard:
         return self.sized.shape.fold_edge is not None and not self.reading.placement.on_fold
 
 
-def cut_cards(role: str, lay: Lay, pieces: Sequence[SizedPiece], interfaced: set[str]) -> list[CutCard]:
-    """Cards for one lay in cutting order. `interfaced`: names of pieces that interfacing is cut for."""
+def cut_cards(
+    role: str,
+    lay: Lay,
+    pieces: Sequence[SizedPiece],
+    interfaced: set[str],
+    buttons: Mapping[str, Buttons] | None = None,
+    unit: Unit = "cm",
+) -> list[CutCard]:
+    """Cards for one lay in cutting order.
+
+    Args:
+        interfaced: names of pieces that interfacing is cut for.
+        buttons: what a garment's front takes, by the size it is cut in.
+    """
     by_id = {sized.lay_id: sized for sized in pieces}
     cards, seen = [], dict[str, int]()
     for reading in read_lay(lay):
@@ -42,15 +55,16 @@ def cut_cards(role: str, lay: Lay, pieces: Sequence[SizedPiece], interfaced: set
                 sized,
                 reading,
                 1 if fold else reading.placement.layers,
-                what_to_mark(sized.shape),
+                what_to_mark(sized, (buttons or {}).get(sized.size), unit),
                 sized.piece.name in interfaced and role == "self",
             )
         )
     return cards
 
 
-def what_to_mark(shape: PieceShape) -> tuple[str, ...]:
-    """What to transfer before the tissue comes off."""
+def what_to_mark(sized: SizedPiece, buttons: Buttons | None = None, unit: Unit = "cm") -> tuple[str, ...]:
+    """What to transfer before the tissue comes off; on a front also the button places, as they are told at the machine."""
+    shape = sized.shape
     marks = []
     if shape.notches:
         marks.append(f"{len(shape.notches)} notch{'es' if len(shape.notches) > 1 else ''}")
@@ -58,4 +72,9 @@ def what_to_mark(shape: PieceShape) -> tuple[str, ...]:
         marks.append("the centre, at both ends of the fold")
     marks += [f"{line.kind} lines" for line in shape.lines]
     marks += [mark.name for mark in shape.marks]
+    if buttons is not None and buttons.piece == sized.piece.number and buttons.places_mm:
+        marks.append(
+            f"{len(buttons.places_mm)} button places: the first {both(buttons.places_mm[0], unit)} below the neck's seam line, "
+            f"then every {both(buttons.spacing_mm, unit)}"
+        )
     return (*marks, "the right side")
