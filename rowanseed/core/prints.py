@@ -58,6 +58,11 @@ class Print:
     axis_across_mm: float = 0.0
     axis_along_mm: float = 0.0
 
+    @property
+    def is_placed(self) -> bool:
+        """Whether it matters where the print lands on a piece: it repeats, or runs along one edge of the cloth."""
+        return self.kind == "border" or bool(self.repeat_along_mm or self.repeat_across_mm)
+
     def shrunk(self, along: float, across: float) -> "Print":
         """The print on cloth that still shrinks by these factors: its repeats and where they begin go along."""
         if along == 1.0 and across == 1.0:

@@ -73,12 +73,22 @@ def show(request: Request, home: Home, make_id: int, role: str = "") -> Response
         "role": chosen,
         "svg": drawing.table(room=0.25),
         "data": json.dumps(data),
-        "wrong": _wrong(view, chosen, asked, lay),
-        "made": lay,
-        "seen": garment_print(view, chosen, lay, endings(chosen)[0]),
+        **_verdict(view, chosen, asked, lay),
         "is_draft": lay is not chosen.kept.lay if chosen.kept else False,
     }
     return page(request, home, "hand/show.html", context)
+
+
+def _verdict(view: WorkedMake, role: WorkedRole, asked: LayRequest, made: Lay) -> dict[str, object]:
+    """What the verdict says of a lay: its faults, its length against the lay kept and the cloth in hand, the print."""
+    kept, have = role.kept, asked.cloth.length_mm
+    return {
+        "made": made,
+        "wrong": _wrong(view, role, asked, made),
+        "longer_mm": made.length_mm - kept.lay.length_mm if kept else 0.0,
+        "short_mm": made.length_mm - have if have is not None else 0.0,
+        "seen": garment_print(view, role, made, endings(role)[0]),
+    }
 
 
 def _wrong(view: WorkedMake, role: WorkedRole, asked: LayRequest, lay: Lay) -> list[str]:
@@ -177,9 +187,7 @@ async def check(request: Request, home: Home, make_id: int) -> Response:
     form = await read_form(request)
     view, role, asked, base = _start(home, make_id, form.typed.get("role", ""))
     made = _made(asked, base, _places(form))
-    context = {"view": view, "role": role, "made": made, "wrong": _wrong(view, role, asked, made)}
-    context["seen"] = garment_print(view, role, made, endings(role)[0])
-    return page(request, home, "hand/_verdict.html", context)
+    return page(request, home, "hand/_verdict.html", _verdict(view, role, asked, made))
 
 
 @router.post("/keep", name="hand_keep")

@@ -11,7 +11,7 @@ from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.engine import SPREADS as EVERY_SPREAD
 from rowanseed.core.lay.finish import how_to_spread
-from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayCloth, LayRequest, Locked, Placement
+from rowanseed.core.lay.model import AskedSpread, Effort, Lay, LayCloth, LayRequest, Locked, Placement, Spread
 from rowanseed.core.lay.offcuts import Offcut, offcuts
 from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import PieceReading, read_lay
@@ -30,6 +30,15 @@ from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.print_placement import fold_of
 
 router = APIRouter(prefix="/makes/{make_id}/lay", include_in_schema=False)
+# A spread in the row of figures, where there is room for two words.
+SHORT_WORDS: dict[Spread, str] = {
+    "single": "single",
+    "lengthwise-fold": "folded",
+    "part-fold": "part fold",
+    "double-fold": "two folds",
+    "crosswise-fold": "across",
+    "fold-then-single": "in turn",
+}
 SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
 FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf"}
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
@@ -86,6 +95,7 @@ def _context(view: WorkedMake, role: WorkedRole, job: Job | None) -> dict[str, o
         "drafted": drafts.draft(view.conn, view.make.id, role.role) is not None,
         "spreads": SPREADS,
         "words": SPREAD_WORDS,
+        "short_words": SHORT_WORDS,
         "efforts": EFFORTS,
     }
 
