@@ -54,7 +54,15 @@ def show(request: Request, home: Home, pattern_id: int) -> Response:
     stored = patterns.pattern(home.conn, pattern_id)
     middle = stored.pattern.size_names()[len(stored.pattern.sizes) // 2 :] or ("",)
     thumbs = {p.number: _thumb(p, middle[0]) for p in stored.pattern.pieces}
-    context = {"stored": stored, "p": stored.pattern, "thumbs": thumbs, "zones": ZONES, "library": library()}
+    in_order = stored.pattern.size_names()
+    context = {
+        "stored": stored,
+        "p": stored.pattern,
+        "thumbs": thumbs,
+        "zones": ZONES,
+        "library": library(),
+        "drawn_in": {p.number: [s for s in in_order if s in p.shapes] or list(p.shapes) for p in stored.pattern.pieces},
+    }
     return page(request, home, "patterns/show.html", context)
 
 

@@ -1,6 +1,7 @@
 """A pattern's seams, the levels of its pieces and the bust point: what alterations and finished measures go by."""
 
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 from fastapi import APIRouter, Request, Response
 
@@ -28,6 +29,22 @@ MOST_SEAMS = 200
 MOST_ALLOWANCE_MM = 200.0
 
 
+@dataclass(frozen=True)
+class Placed:
+    """A piece with its levels from its top, mm, and its bust point from its top and its inner edge."""
+
+    piece: Piece
+    levels: Mapping[str, float]
+    bust: tuple[float, float] | None
+
+
+def _placed(piece: Piece, shape: PieceShape) -> Placed:
+    top, inner = min(x for x, _ in shape.outline), min(y for _, y in shape.outline)
+    bust = next((mark.at for mark in shape.marks if mark.name == BUST_POINT), None)
+    levels = {key: x - top for key, x in shape.levels.items()}
+    return Placed(piece, levels, (bust[0] - top, bust[1] - inner) if bust else None)
+
+
 def _page(
     request: Request, home: Household, stored: patterns.StoredPattern, form: Form | None, status: int = 200
 ) -> Response:
@@ -49,8 +66,7 @@ def _page(
         "suggested": suggest_seams(pattern, size) if size else [],
         "levels": LEVELS,
         "labels": {key: BY_KEY[key].label for key in LEVELS},
-        "placed": [p for p in pattern.pieces if size in p.shapes],
-        "bust_point": BUST_POINT,
+        "placed": [_placed(p, p.shapes[size]) for p in pattern.pieces if size in p.shapes],
         "own_allowances": {p.number: _say_allowances(p, home.unit) for p in pattern.pieces},
         "layers": [(p, p.follows, shell_of(pattern, p)) for p in pattern.pieces if is_layer(p) and not p.same_as],
         "shells": [p for p in pattern.pieces if not is_layer(p)],
