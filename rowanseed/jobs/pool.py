@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 from typing import Any, Literal
+from weakref import WeakValueDictionary
 
 from rowanseed.jobs.tasks import Task
 from rowanseed.jobs.worker import work
@@ -63,7 +64,8 @@ class JobPool:
         self._ids = itertools.count(1)
         self._lock = threading.RLock()
         self._keepers = ThreadPoolExecutor(max_workers=2, thread_name_prefix="keep")
-        self._keeping: dict[str, threading.Lock] = {}  # one result at a time is kept for each place
+        # One result at a time is kept for each place; a lock that nobody holds is gone.
+        self._keeping = WeakValueDictionary[str, threading.Lock]()
         self._closed = False
 
     def warm(self) -> None:
