@@ -37,8 +37,8 @@ class Shown:
     fold: float | None = None
 
 
-def then(first: Affine, second: Affine) -> Affine:
-    """One way after another."""
+def composed(first: Affine, second: Affine) -> Affine:
+    """The affine map that does the first, then the second."""
     a, b, c, d, e, f = first
     g, h, i, j, k, m = second
     return (
@@ -51,16 +51,16 @@ def then(first: Affine, second: Affine) -> Affine:
     )
 
 
-def back(way: Affine) -> Affine:
-    """The way back."""
+def inverse(way: Affine) -> Affine:
+    """The inverse of an affine map."""
     a, b, c, d, e, f = way
     size = a * d - b * c
     p, q, r, s = d / size, -b / size, -c / size, a / size
     return p, q, r, s, -(p * e + r * f), -(q * e + s * f)
 
 
-def carried(way: Affine, point: Point) -> Point:
-    """Where a way takes a point."""
+def transformed(way: Affine, point: Point) -> Point:
+    """Where an affine map takes a point."""
     a, b, c, d, e, f = way
     return a * point[0] + c * point[1] + e, b * point[0] + d * point[1] + f
 
@@ -91,13 +91,13 @@ class Preview:
             if a is None or b is None:
                 return ""
             over = not over
-            way = then(OVER, UPRIGHT)
+            way = composed(OVER, UPRIGHT)
         else:
             way = UPRIGHT
-        start = then(OVER if over else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0), UPRIGHT)
+        start = composed(OVER if over else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0), UPRIGHT)
         joined = self._joined(rule, way, start)
         shown = [self._shown(first.piece, way, a), self._shown(second.piece, joined, b)]
-        return self._drawn(shown, rule.key, f"{rule.title}: the print over the seam", carried(way, first.at))
+        return self._drawn(shown, rule.key, f"{rule.title}: the print over the seam", transformed(way, first.at))
 
     def _joined(self, rule: PrintRule, way: Affine, start: Affine) -> Affine:
         """The second piece turned until its edge runs along the first's, and moved until the marks meet."""
@@ -107,9 +107,9 @@ class Preview:
             angle = self._slope(rule.edges[0], way) - self._slope(rule.edges[1], start)
             angle = (angle + math.pi / 2) % math.pi - math.pi / 2
             c, s = math.cos(angle), math.sin(angle)
-            turned = then(start, (c, s, -s, c, 0.0, 0.0))
-        (tx, ty), (x, y) = carried(way, first.at), carried(turned, second.at)
-        return then(turned, (1.0, 0.0, 0.0, 1.0, tx - x, ty - y))
+            turned = composed(start, (c, s, -s, c, 0.0, 0.0))
+        (tx, ty), (x, y) = transformed(way, first.at), transformed(turned, second.at)
+        return composed(turned, (1.0, 0.0, 0.0, 1.0, tx - x, ty - y))
 
     def _is_straight(self, side: SeamSide) -> bool:
         """Whether an edge can be laid along another; a curved one only meets it at its notch."""
@@ -118,7 +118,7 @@ class Preview:
 
     def _slope(self, side: SeamSide, way: Affine) -> float:
         line = edge_points(self.walker.line(self.known[side[0]]), self.known[side[0]].shape.edges[side[1]])
-        (x0, y0), (x1, y1) = carried(way, line[0]), carried(way, line[-1])
+        (x0, y0), (x1, y1) = transformed(way, line[0]), transformed(way, line[-1])
         return math.atan2(y1 - y0, x1 - x0)
 
     def _outward(self, number: str, at: Point) -> bool:
@@ -156,11 +156,11 @@ class Preview:
                 part = self.cut.get((other, mirrored)) or self.cut.get((other, not mirrored))
                 if part is None:
                     continue
-                start = then(OVER if mirrored else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0), UPRIGHT)
+                start = composed(OVER if mirrored else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0), UPRIGHT)
                 if not on_top and self._outward(base, at) == self._outward(other, theirs):
-                    start = then(OVER, start)
-                (tx, ty), (x, y) = carried(way, at), carried(start, theirs)
-                placed = self._shown(other, then(start, (1.0, 0.0, 0.0, 1.0, tx - x, ty - y)), part)
+                    start = composed(OVER, start)
+                (tx, ty), (x, y) = transformed(way, at), transformed(start, theirs)
+                placed = self._shown(other, composed(start, (1.0, 0.0, 0.0, 1.0, tx - x, ty - y)), part)
                 (shown if on_top else behind).append(placed)
         return self._drawn([*behind, *shown], word, f"The made-up {word} with the print running over it", None)
 
@@ -172,8 +172,8 @@ class Preview:
         for line in shape.lines:
             if line.kind == "centre front":
                 middle = line.points[0][1]
-        centred = then((1.0, 0.0, 0.0, 1.0, 0.0, -middle), OVER if mirrored else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))
-        return then(centred, UPRIGHT)
+        centred = composed((1.0, 0.0, 0.0, 1.0, 0.0, -middle), OVER if mirrored else (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))
+        return composed(centred, UPRIGHT)
 
     def _beside(
         self, base: str, seams: Sequence[Seam], rules: Sequence[PrintRule], word: str
@@ -212,9 +212,9 @@ class Preview:
         body: list[Drawn] = []
         points: list[Point] = []
         for k, one in enumerate(shown):
-            to_drawing = then(back(one.cut.to_cloth), one.way)
+            to_drawing = composed(inverse(one.cut.to_cloth), one.way)
             tiles.append(moved_tile(self.cloth, f"{name}-{k}", name, to_drawing))
-            outline = [carried(one.way, p) for p in one.outline]
+            outline = [transformed(one.way, p) for p in one.outline]
             points += outline
             path = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in outline) + "Z"
             body.append(tag("path", d=path, fill=f"url(#{name}-{k})"))

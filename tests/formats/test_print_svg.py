@@ -6,7 +6,7 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.prints import Bar, Print
 from rowanseed.formats.drawing import markup
-from rowanseed.formats.preview_svg import back, carried, then
+from rowanseed.formats.preview_svg import composed, inverse, transformed
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 
@@ -48,7 +48,7 @@ def test_a_tile_is_carried_with_its_offset():
 def test_ways_are_undone_and_follow_each_other():
     way = (0.6, 0.8, -0.8, 0.6, 30.0, -12.0)
     point = (17.0, 4.0)
-    there = carried(way, point)
-    assert all(abs(p - q) < 1e-9 for p, q in zip(carried(back(way), there), point, strict=True))
-    twice = carried(then(way, way), point)
-    assert all(abs(p - q) < 1e-9 for p, q in zip(twice, carried(way, there), strict=True))
+    there = transformed(way, point)
+    assert all(abs(p - q) < 1e-9 for p, q in zip(transformed(inverse(way), there), point, strict=True))
+    twice = transformed(composed(way, way), point)
+    assert all(abs(p - q) < 1e-9 for p, q in zip(twice, transformed(way, there), strict=True))

@@ -79,12 +79,12 @@ class ChartComparison:
 
     @property
     def scale(self) -> Scale:
-        """The ladder of what decides."""
+        """The chart's sizes by the measurement that decides."""
         return self.scales[self.key]
 
     @property
     def measure(self) -> str:
-        """What decides, in words."""
+        """The measurement that decides, in words, mentioning the high bust where that is used."""
         if not self.by_high_bust or self.key != "bust":
             return self.key
         return "high bust" if self.request.bust_by == "high-bust" else "high bust and the pattern's cup"

@@ -115,6 +115,6 @@ def _across(way: Affine, sign: float, shift: float) -> Affine:
 
 
 def _flips(way: Affine) -> bool:
-    """Whether a way turns a piece over."""
+    """Whether an affine map turns a piece over: its determinant is negative."""
     a, b, c, d, *_ = way
     return a * d - b * c < 0

@@ -37,7 +37,7 @@ class Frame:
     told: dict[str, set[str]] = field(default_factory=dict)
 
     def ends(self, body: Body) -> tuple[Body, float]:
-        """A body's root and distance."""
+        """The body that this one is tied to in the end, and how far it stands from it, mm."""
         return self.at.setdefault(body, (body, 0.0))
 
     def tie(self, a: Body, b: Body, apart: float) -> bool:
@@ -95,7 +95,7 @@ class Phases:
 
     @property
     def bind(self) -> bool:
-        """Whether anything is bound at all."""
+        """Whether any piece is bound to the print."""
         return bool(self.along or self.across)
 
 
