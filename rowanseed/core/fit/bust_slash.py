@@ -54,6 +54,11 @@ def seam_mm(shape: PieceShape, edge: str) -> float:
 
 
 def bust_point_of(shape: PieceShape, point: Point | None) -> Point:
+    """Return the bust point typed, else the one marked on the piece.
+
+    Raises:
+        AlterationError: there is none, or it lies outside the piece.
+    """
     mark = next((m.at for m in shape.marks if m.name == BUST_POINT), None)
     apex = point or mark
     if apex is None:
@@ -64,6 +69,11 @@ def bust_point_of(shape: PieceShape, point: Point | None) -> Point:
 
 
 def slashed(shape: PieceShape, side: str, apex: Point) -> Slash:
+    """Return a piece's outline with a point at the hinge on the armhole, at the side and at the foot, in mm.
+
+    Raises:
+        AlterationError: the armhole or the side is not named, or a slash does not reach it.
+    """
     for edge in ("armhole", side):
         if edge not in shape.edges:
             known = ", ".join(shape.edges) or "none"
@@ -165,4 +175,5 @@ def _on(points: Sequence[Point], place: Point) -> bool:
 
 
 def middle(a: Point, b: Point) -> Point:
+    """Return the place half way between two."""
     return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
