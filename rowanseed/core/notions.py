@@ -24,6 +24,8 @@ from rowanseed.core.requirements import Ask, Requirements, requirements
 from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.settings import needle_for
 
+MATCHING_THREAD = "to match the cloth"
+
 NotionKind = Literal[
     "thread", "overlock-thread", "zip", "buttons", "elastic", "elastic-thread", "hooks", "snaps", "stay-tape", "bias-tape",
     "shoulder-pads", "trim", "boning", "ribbon", "stiffener", "cord", "needles", "foot",
@@ -174,7 +176,7 @@ def _thread(need: NotionsAsk) -> list[Notion]:
     reels = max(1, math.ceil(takes / 100_000))
     text = f"{reels} reel{'s' if reels > 1 else ''} of 100 m"
     reason = f"{format_length(seams, 'm')} of seams and hems, {stitch}; about {takes / 1000:.0f} m of thread with ends and samples."
-    out = [Notion("thread", "to match the cloth", takes, text, reason)]
+    out = [Notion("thread", MATCHING_THREAD, takes, text, reason)]
     if "overlocker" in need.tools and need.features.get("seam-finish", "overlocked") == "overlocked":
         edges = edge_length(need) * need.count
         much = thread_for(edges, "overlock-3")

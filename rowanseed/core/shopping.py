@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from rowanseed.core.cloth.shops import Shop, cost, cut_length, price_of, say_cut, say_money
 from rowanseed.core.lengths import Unit, both
-from rowanseed.core.notions import COUNTED, KIND_WORDS, Notion, NotionKind
+from rowanseed.core.notions import COUNTED, KIND_WORDS, MATCHING_THREAD, Notion, NotionKind
 from rowanseed.core.reckon.buying import BuyingStep, round_up
 
 AISLES = ("Cloth", "Lining", "Interfacing", "Underlining", "Thread", "Fastenings", "Elastic, tape and trim", "Machine")
@@ -76,9 +76,10 @@ class ListLine:
         return bool(self.text)
 
 
-def from_notion(make: str, notion: Notion) -> Wanted:
-    """A make's notion as a line."""
-    return Wanted(make, notion.kind, notion.name, notion.amount, notion.text, notion.reason)
+def from_notion(make: str, notion: Notion, cloth: str = "") -> Wanted:
+    """A make's notion as a line; thread that matches the cloth is named by it, since another cloth takes another reel."""
+    name = f"to match {cloth}" if cloth and notion.name == MATCHING_THREAD else notion.name
+    return Wanted(make, notion.kind, name, notion.amount, notion.text, notion.reason)
 
 
 def shopping_list(

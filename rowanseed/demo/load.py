@@ -47,7 +47,7 @@ PEOPLE = (
 
 
 SUPPLIES = (
-    Supply("thread", "to match the cloth", 100_000.0, "leaf green"),
+    Supply("thread", "to match Falling leaf cotton", 100_000.0, "leaf green"),
     Supply("buttons", "", 9, "horn, 15 mm"),
     Supply("needles", "universal 80/12", 1, "half a packet"),
     Supply("elastic", "for the waist", 1500.0),

@@ -6,7 +6,8 @@ import pytest
 
 from rowanseed.core.cloth.shops import Price, Shop, cost, cut_length, price_of, read_price, say_cut
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.shopping import Supply, Wanted, shopping_list, total
+from rowanseed.core.notions import MATCHING_THREAD, Notion
+from rowanseed.core.shopping import Supply, Wanted, from_notion, shopping_list, total
 
 SHOP = Shop("Ell", "€", "25 cm", (
     Price("main", "", Decimal("10"), "m"), Price("main", "", Decimal("12"), "m", 1500.0),
@@ -49,6 +50,21 @@ def test_needles_are_bought_once_and_lines_stand_in_shop_order():
     assert lines[0].text == "2.00 m" and lines[0].price == "€ 18.00"
     assert lines[2].optional and lines[2].makes == ("A", "B") and lines[2].text == "1"
     assert total(lines, {}) == Decimal("21.00") and total(lines, {lines[0].key: 1}) == Decimal("3.00")
+
+
+def test_thread_is_bought_for_each_cloth_and_overlocker_thread_once():
+    """Common practice, no source: sewing thread matches its cloth, overlocker cones serve several."""
+    reel = Notion("thread", MATCHING_THREAD, 40_000.0, "1 reel of 100 m", "")
+    cone = Notion("overlock-thread", "three cones", 90_000.0, "90 m on three cones", "")
+    asked = [
+        from_notion(make, n, cloth) for make, cloth in (("A", "Red"), ("B", "Red"), ("C", "Blue")) for n in (reel, cone)
+    ]
+    lines = shopping_list(asked, [Supply("thread", "to match red", 100_000.0)], "cm")
+    assert sorted((line.what, len(line.makes)) for line in lines if "three" in line.what) == [
+        ("Overlocker thread, three cones", 3)
+    ]
+    red, blue = (next(line for line in lines if cloth in line.what) for cloth in ("Red", "Blue"))
+    assert red.makes == ("A", "B") and blue.makes == ("C",)
 
 
 def test_thread_is_paid_by_the_reel_and_not_by_the_millimetre():

@@ -34,7 +34,9 @@ def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
                 lines.append(line)
             elif why[1]:
                 open_.append((make.name, f"/makes/{make.id}/{why[0]}", why[1]))
-        lines += [from_notion(make.name, notion) for notion in view.notions]
+        shell = view.role("self")
+        cloth = shell.cloth.cloth.name if shell is not None and shell.cloth is not None else ""
+        lines += [from_notion(make.name, notion, cloth) for notion in view.notions]
     return lines, open_
 
 
