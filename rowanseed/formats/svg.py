@@ -6,16 +6,14 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 from collections.abc import Callable, Sequence
 from xml.etree.ElementTree import Element
 
-from shapely import Polygon
-
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.geometry.shape import PieceShape
-from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay.model import Lay, Placement
 from rowanseed.core.lay.on_cloth import lane_origin
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, GrainReading, PieceReading, on_table, table_y
 from rowanseed.core.lengths import MM_PER, Unit, format_length
 from rowanseed.formats.drawing import Drawn, markup, tag
+from rowanseed.formats.label_place import label_place, middle_of
 from rowanseed.formats.print_svg import moved_tile, print_tile
 
 INK, SOFT, HAIR, STRAW, SLATE, ROWAN = "#2B2622", "#5E554B", "#D8CFBF", "#C98A1B", "#3F5873", "#B23A1E"
@@ -442,10 +440,10 @@ class LayDrawing:
         for lines, figure in ((notes, big), (notes[:1], big), ([], big), ([], small)):
             height = figure + small * 1.2 * len(lines)
             width = max([0.62 * figure * len(number), *(0.52 * small * len(line) for line in lines)])
-            spot = _label_place(placement.outline, width, height, arrow, small)
+            spot = label_place(placement.outline, width, height, arrow, small)
             if spot is not None:
                 break
-        x, y = spot or _middle(placement.outline)
+        x, y = spot or middle_of(placement.outline)
         top = y - height / 2 + figure * 0.85
         out: list[Drawn] = [
             tag(
@@ -470,40 +468,3 @@ class LayDrawing:
             for k, line in enumerate(lines, start=1)
         ]
         return out
-
-
-def _middle(outline: Outline) -> tuple[float, float]:
-    point = Polygon(outline).representative_point()
-    return point.x, point.y
-
-
-def _label_place(
-    outline: Outline, width: float, height: float, arrow: float | None, clear: float
-) -> tuple[float, float] | None:
-    """The middle of a box of this size inside an outline, clear of the grain arrow's row; None when there is no room."""
-    ys = [y for _, y in outline]
-    y0, y1 = min(ys), max(ys)
-    best: tuple[float, float] | None = None
-    most = width
-    for k in range(1, 11):
-        y = y0 + (y1 - y0) * k / 11
-        if arrow is not None and -height / 2 - clear * 0.2 < arrow - y < height / 2 + clear * 1.5:
-            continue
-        rows = [_chords(outline, y + d * height / 2) for d in (-1, 0, 1)]
-        for left, right in rows[1]:
-            for low, high in ((max(left, a, c), min(right, b, d)) for a, b in rows[0] for c, d in rows[2]):
-                # Of places with room enough the one nearest the middle of the piece reads best.
-                room = min(high - low, 1.6 * width) - 0.4 * abs(y - (y0 + y1) / 2)
-                if high - low >= width and (best is None or room > most):
-                    best, most = ((low + high) / 2, y), room
-    return best
-
-
-def _chords(outline: Outline, y: float) -> list[tuple[float, float]]:
-    """The stretches of a row that lie inside an outline."""
-    crossings = sorted(
-        ax + (y - ay) / (by - ay) * (bx - ax)
-        for (ax, ay), (bx, by) in zip(outline, (*outline[1:], outline[0]), strict=True)
-        if (ay <= y) != (by <= y)
-    )
-    return list(zip(crossings[::2], crossings[1::2], strict=True))

@@ -1,0 +1,43 @@
+"""Where a label fits inside a piece, clear of its grain arrow."""
+
+from shapely import Polygon
+
+from rowanseed.core.geometry.types import Outline
+
+
+def middle_of(outline: Outline) -> tuple[float, float]:
+    """Return a place well inside an outline, mm."""
+    point = Polygon(outline).representative_point()
+    return point.x, point.y
+
+
+def label_place(
+    outline: Outline, width: float, height: float, arrow: float | None, clear: float
+) -> tuple[float, float] | None:
+    """The middle of a box of this size inside an outline, clear of the grain arrow's row; None when there is no room."""
+    ys = [y for _, y in outline]
+    y0, y1 = min(ys), max(ys)
+    best: tuple[float, float] | None = None
+    most = width
+    for k in range(1, 11):
+        y = y0 + (y1 - y0) * k / 11
+        if arrow is not None and -height / 2 - clear * 0.2 < arrow - y < height / 2 + clear * 1.5:
+            continue
+        rows = [_chords(outline, y + d * height / 2) for d in (-1, 0, 1)]
+        for left, right in rows[1]:
+            for low, high in ((max(left, a, c), min(right, b, d)) for a, b in rows[0] for c, d in rows[2]):
+                # Of places with room enough the one nearest the middle of the piece reads best.
+                room = min(high - low, 1.6 * width) - 0.4 * abs(y - (y0 + y1) / 2)
+                if high - low >= width and (best is None or room > most):
+                    best, most = ((low + high) / 2, y), room
+    return best
+
+
+def _chords(outline: Outline, y: float) -> list[tuple[float, float]]:
+    """The stretches of a row that lie inside an outline."""
+    crossings = sorted(
+        ax + (y - ay) / (by - ay) * (bx - ax)
+        for (ax, ay), (bx, by) in zip(outline, (*outline[1:], outline[0]), strict=True)
+        if (ay <= y) != (by <= y)
+    )
+    return list(zip(crossings[::2], crossings[1::2], strict=True))
