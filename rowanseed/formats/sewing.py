@@ -7,14 +7,18 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.sew.model import PHASES, TOOLS, Feature, Instead, Library, Need, Operation, Phase, Place
+from rowanseed.core.sew.anatomy import Anatomy, JointKind, SeamKind
+from rowanseed.core.sew.model import TOOLS, Asked, Doing, Feature, Instead, Layer, Library, Phase, Place, Template
 from rowanseed.core.sew.numbers import SUMS
+from rowanseed.core.sew.stages import STAGES
 from rowanseed.core.sew.trouble import Trouble, TroubleCheck
 
-FILES = ("basics.toml", "shaping.toml", "necks.toml", "sleeves.toml", "pockets.toml", "closures.toml", "inside.toml",
-         "finishes.toml", "cloths.toml")  # fmt: skip
+FILES = ("prepare", "shaping", "seams", "openings", "edges", "sleeves", "lining", "hems", "closing")
 Words = Annotated[str, Field(min_length=3)]
 Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$")]
+SeamId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*(\{seam\})?(-[a-z]+)?$")]
+LAWS = ("layers", "marks", "stay", "shape", "parts", "flat", "crossing", "finish", "clip", "turn", "inside", "through", "openings",
+        "hem", "ends", "try-on", "once", "complete", "hands", "care", "method")  # fmt: skip
 
 
 class _Strict(BaseModel):
@@ -28,12 +32,15 @@ class FeatureEntry(_Strict):
     title: Words
     choices: list[tuple[Id, Words]] = Field(min_length=2)
     reason: str = ""
+    units: list[str] = []
 
 
 class NeedEntry(_Strict):
-    """A need as the file writes it: every need has its reason."""
+    """A need as the file writes it, of a template or of what is done to a thing: every need has its law and reason."""
 
-    id: Id
+    id: Id = ""
+    on: str = ""
+    law: Literal[LAWS]  # type: ignore[valid-type]
     why: Annotated[str, Field(min_length=10)]
     when: list[str] = []
 
@@ -48,10 +55,22 @@ class InsteadEntry(_Strict):
 
 
 class OperationEntry(_Strict):
-    """An operation as the file writes it."""
+    """A template as the file writes it."""
 
-    id: Id
+    id: SeamId
     title: Words
+    verb: Literal[tuple(STAGES)]  # type: ignore[valid-type]
+    units: list[Id] = []
+    layers: list[Layer] = ["shell"]
+    seams: list[str] = []
+    methods: list[str] = []
+    on: list[str] = []
+    covers: list[str] = []
+    closes: list[str] = []
+    inside: list[str] = []
+    stage: int | None = None
+    flat: bool = False
+    collect: bool = False
     place: Place
     phase: Phase
     minutes: Annotated[int, Field(ge=1, le=240)]
@@ -65,7 +84,56 @@ class OperationEntry(_Strict):
     cautions: list[Words] = []
     carry_on: bool = False
     wait_hours: Annotated[int, Field(ge=0, le=168)] = 0
+    one_pass: bool = False
     instead: list[InsteadEntry] = []
+    stitch: str = ""
+    foot: str = ""
+    needle: Literal["", "twin", "topstitch"] = ""
+    thread: str = ""
+
+
+class SeamEntry(_Strict):
+    """A seam of a kind of unit, as the anatomy's file writes it."""
+
+    name: Id
+    units: list[Id]
+    id: Id
+    words: Words
+    when: list[str] = []
+    ends: list[Id] = []
+    curved: bool = False
+    apart: bool = False
+    covered: bool = False
+    minutes: Annotated[int, Field(ge=1, le=240)] = 10
+    numbers: list[Literal[tuple(SUMS)]] = []  # type: ignore[valid-type]
+    checks: list[Words] = []
+    wrong: list[tuple[Words, Words]] = []
+
+
+class JointEntry(_Strict):
+    """A seam between units, as the anatomy's file writes it."""
+
+    part: str
+    receiver: str
+    id: Id
+    words: Words
+    ends: list[Id] = []
+    curved: bool = False
+
+
+class OpeningEntry(_Strict):
+    """An opening or shaping and the edges that it may end on."""
+
+    name: Id
+    ends: list[Id]
+
+
+class AnatomyFile(_Strict):
+    """The whole anatomy."""
+
+    seam: list[SeamEntry]
+    joint: list[JointEntry]
+    opening: list[OpeningEntry]
 
 
 class PlaceEntry(_Strict):
@@ -102,22 +170,8 @@ def _text(name: str) -> str:
     return resources.files("rowanseed.content").joinpath(name).read_text(encoding="utf-8")
 
 
-class SettingsFile(_Strict):
-    """What operations set otherwise than a plain seam, by their ids."""
-
-    stitch: dict[Id, Words]
-    foot: dict[Id, Words]
-    needle: dict[Id, Literal["twin", "topstitch"]]
-    thread: dict[Id, Words]
-
-
 class LibraryError(ValueError):
     """A content file names an operation that the library does not have."""
-
-
-@cache
-def _settings() -> SettingsFile:
-    return SettingsFile.model_validate(tomllib.loads(_text("settings.toml")))
 
 
 def refuse_unknown_ids(ids: set[str], named: dict[str, set[str]]) -> None:
@@ -139,63 +193,79 @@ def library() -> Library:
     entries = [
         OperationEntry.model_validate(raw)
         for name in FILES
-        for raw in tomllib.loads(_text(f"operations/{name}"))["operation"]
+        for raw in tomllib.loads(_text(f"operations/{name}.toml"))["operation"]
     ]
-    # What has to come before others may say so itself: its need is then theirs.
-    asked: dict[str, list[NeedEntry]] = {}
-    for entry in entries:
-        for later in entry.before:
-            asked.setdefault(later.id, []).append(later.model_copy(update={"id": entry.id}))
-    ids = {entry.id for entry in entries}
-    settings = _settings()
-    refuse_unknown_ids(
-        ids,
-        {
-            "settings.toml": {*settings.stitch, *settings.foot, *settings.needle, *settings.thread},
-            "before": set(asked),
-            "needs": {need.id for entry in entries for need in entry.needs},
-        },
-    )
-    own = sorted(entries, key=lambda entry: PHASES.index(entry.phase))
+    named = {need.id for entry in entries for need in (*entry.needs, *entry.before) if need.id}
+    refuse_unknown_ids({entry.id for entry in entries}, {"needs": named})
     return Library(
         tuple(_feature(f) for f in features["feature"]),
         tuple(_feature(s) for s in features["school"]),
-        tuple(_operation(entry, asked.pop(entry.id, [])) for entry in own),
+        _anatomy(),
+        tuple(_template(entry) for entry in entries),
     )
+
+
+def _anatomy() -> Anatomy:
+    file = AnatomyFile.model_validate(tomllib.loads(_text("anatomy.toml")))
+    seams = tuple(
+        SeamKind(
+            e.name, tuple(e.units), e.id, e.words, tuple(e.when), tuple(e.ends), e.curved, e.apart, e.covered, e.minutes,
+            tuple(e.numbers), tuple(e.checks), tuple(e.wrong),
+        )
+        for e in file.seam
+    )  # fmt: skip
+    joints = tuple(JointKind(e.part, e.receiver, e.id, e.words, tuple(e.ends), e.curved) for e in file.joint)
+    return Anatomy(seams, joints, tuple((e.name, tuple(e.ends)) for e in file.opening))
 
 
 def _feature(raw: object) -> Feature:
     entry = FeatureEntry.model_validate(raw)
-    return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason)
+    return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason, tuple(entry.units))
 
 
-def _operation(e: OperationEntry, asked: list[NeedEntry]) -> Operation:
-    return Operation(
+def _template(e: OperationEntry) -> Template:
+    return Template(
         e.id,
+        e.verb,
+        _doing(e),
+        tuple(e.units),
+        tuple(e.layers),
+        tuple(e.on),
+        tuple(e.seams),
+        tuple(e.methods),
+        tuple(e.covers),
+        tuple(e.closes),
+        tuple(e.inside),
+        e.stage,
+        e.flat,
+        e.collect,
+        tuple(e.when),
+        tuple(e.any),
+        _asked(e.needs),
+        _asked(e.before),
+    )
+
+
+def _asked(needs: list[NeedEntry]) -> tuple[Asked, ...]:
+    return tuple(Asked(n.why, n.id, n.on, n.law, tuple(n.when)) for n in needs)
+
+
+def _doing(e: OperationEntry) -> Doing:
+    return Doing(
         e.title,
         e.place,
         e.phase,
         e.minutes,
-        tuple(e.when),
-        tuple(e.any),
-        tuple(Need(n.id, n.why, tuple(n.when)) for n in _once([*e.needs, *asked])),
         tuple(e.numbers),
         tuple(e.checks or _places()[e.place].checks),
         tuple(e.wrong or _places()[e.place].wrong),
         tuple(e.cautions),
         e.carry_on,
         e.wait_hours,
+        e.one_pass,
         tuple(Instead(i.tool, i.place, i.minutes, i.how) for i in e.instead),
-        _settings().stitch.get(e.id, ""),
-        _settings().foot.get(e.id, ""),
-        _settings().needle.get(e.id, ""),
-        _settings().thread.get(e.id, ""),
+        e.stitch,
+        e.foot,
+        e.needle,
+        e.thread,
     )
-
-
-def _once(needs: list[NeedEntry]) -> list[NeedEntry]:
-    """Needs without those that are said twice; the first reason stands."""
-    seen: dict[str, NeedEntry] = {}
-    for need in needs:
-        seen.setdefault(need.id, need)
-    return list(seen.values())

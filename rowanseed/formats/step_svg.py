@@ -18,7 +18,7 @@ W, H = 300, 150
 def step_svg(operation: Operation, facts: Facts) -> str:
     """The drawing of a step; empty where words say it better."""
     for word, draw in _BY_NUMBER.items():
-        if word in operation.numbers:
+        if word in operation.does.numbers:
             figure = draw(facts)
             if figure is not None:
                 return bench_figure(figure, operation.title, facts.unit)

@@ -1,5 +1,6 @@
 """What a make decided, said at the sewing step that it matters to."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from rowanseed.core.fit.kinds import describe
@@ -41,3 +42,9 @@ def altered_at(make: "WorkedMake") -> dict[str, list[str]]:
             )
             said.setdefault(first, []).append(words)
     return said
+
+
+def titles_of(make: "WorkedMake") -> Callable[[str], str]:
+    """A step's title by its id; the id itself for a step that the make does not have."""
+    titles = {step.operation.id: step.operation.title for step in make.steps}
+    return lambda id_: titles.get(id_, id_)

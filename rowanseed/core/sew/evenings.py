@@ -67,10 +67,10 @@ def _fill(left: Sequence[Step], day: date, minutes: int, ready: dict[str, date])
             break
         taken.append(step)
         used += step.operation.minutes
-        if step.operation.wait_hours:
-            ready[step.operation.id] = day + timedelta(days=max(1, -(-step.operation.wait_hours // 24)))
+        if step.operation.does.wait_hours:
+            ready[step.operation.id] = day + timedelta(days=max(1, -(-step.operation.does.wait_hours // 24)))
     held = len(taken)
-    while held > 1 and taken[held - 1].operation.carry_on and held < len(left):
+    while held > 1 and taken[held - 1].operation.does.carry_on and held < len(left):
         held -= 1
     if held < len(taken):
         ends = f"It is safer to stop before “{taken[held].operation.title}”, which is carried on at once."

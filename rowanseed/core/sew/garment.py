@@ -1,10 +1,17 @@
-"""From a garment's features to the operations it takes, each with the needs that it really has."""
+"""From a garment's features to the operations it takes, each with the needs that the laws give it."""
 
 from collections.abc import Mapping
 from dataclasses import replace
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.instances import operations_of
+from rowanseed.core.sew.laws import needs_of
 from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Library, Need, Operation, SewnGarment
+from rowanseed.core.sew.own_steps import own_operations
+from rowanseed.core.sew.units import Assembly, units_of
+
+Item = tuple[Operation, tuple[Need, ...]]
+ENCLOSING = ("sewn-in", "bagged", "edge-to-edge")
 
 
 def complete(library: Library, garment: SewnGarment) -> SewnGarment:
@@ -14,14 +21,22 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
         FeatureError: a feature, choice or school the library does not know. A tool it does not know changes nothing.
     """
     features = _chosen(library.features, garment.features, "feature")
-    if garment.cloth.fur and features.get("interfacing") == "fusible":
-        features["interfacing"] = "sewn"  # fusing needs the iron
-    return SewnGarment(
-        features,
-        garment.tools,
-        _chosen(library.schools, garment.schools, "school"),
-        garment.cloth,
-    )
+    if "seam-finish" not in garment.features:
+        features["seam-finish"] = _usual_finish(features, garment)
+    if garment.cloth.fur:
+        features["seam-finish"] = "none"
+        if features.get("interfacing") == "fusible":
+            features["interfacing"] = "sewn"  # fusing needs the iron
+    for unit, own in garment.units.items():
+        _chosen(library.features, own, f"feature of {unit}")
+    return replace(garment, features=features, schools=_chosen(library.schools, garment.schools, "school"))
+
+
+def _usual_finish(features: Mapping[str, str], garment: SewnGarment) -> str:
+    """The seam finish where none is said: none below a lining that encloses, one pass on a knit, else overlocked."""
+    if features["lining"] in ENCLOSING:
+        return "none"
+    return "overlocked-seam" if garment.cloth.knit else "overlocked"
 
 
 def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:
@@ -33,76 +48,39 @@ def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> 
     return {name: given.get(name, feature.choices[0][0]) for name, feature in names.items()}
 
 
-def holds(condition: str, garment: SewnGarment) -> bool:
-    """Whether a condition (`feature=a|b`, `school:name=a`, `tool:name`, `cloth:fact`, each after an optional `!`) holds."""
-    deny = condition.startswith("!")
-    body = condition.removeprefix("!")
-    if body.startswith("tool:"):
-        true = body.removeprefix("tool:") in garment.tools
-    elif body.startswith("cloth:"):
-        fact, _, value = body.removeprefix("cloth:").partition("=")
-        has = getattr(garment.cloth, fact)
-        true = has == value if value else bool(has)
-    else:
-        name, _, choices = body.partition("=")
-        chosen = garment.schools if name.startswith("school:") else garment.features
-        true = chosen.get(name.removeprefix("school:")) in choices.split("|")
-    return true != deny
+def assembled(library: Library, garment: SewnGarment) -> Assembly:
+    """A garment's units, edges and seams.
+
+    Raises:
+        FeatureError: as `complete`.
+    """
+    return units_of(library, complete(library, garment))
 
 
-def operations_for(library: Library, garment: SewnGarment) -> list[tuple[Operation, tuple[Need, ...]]]:
-    """The operations a (completed) garment takes, in the library's order, each with its present needs."""
-    taken = [
-        _as_done(op, garment)
-        for op in library.operations
-        if all(holds(c, garment) for c in op.when) and (not op.any or any(holds(c, garment) for c in op.any))
-    ]
-    present = {op.id for op in taken}
-    return [
-        (op, tuple(n for n in op.needs if n.id in present and all(holds(c, garment) for c in n.when))) for op in taken
-    ]
+def operations_for(library: Library, garment: SewnGarment) -> list[Item]:
+    """The operations that a garment takes, in the library's order, each with its needs.
 
-
-def _by_hand(op: Operation) -> Operation:
-    """The same operation without a machine: sewn with backstitches or overcast by hand, about three times as long."""
-    if op.place not in ("machine", "overlocker"):
-        return op
-    return replace(op, place="hand", minutes=min(240, 3 * op.minutes))
-
-
-def _as_done(op: Operation, garment: SewnGarment) -> Operation:
-    """An operation as it is done on this cloth with these tools."""
-    if garment.cloth.fur and op.place == "iron":
-        return _without_iron(op)
-    return _by_hand(op) if BY_HAND in garment.tools else _without(op, garment)
-
-
-def _without_iron(op: Operation) -> Operation:
-    """The same operation on fur, which no iron may touch."""
-    how = "No iron on fur: open it with the fingers or a blunt tool, hold it with clips or a few long stitches."
-    return replace(op, place="hand", checks=(how, *op.checks))
-
-
-def _without(op: Operation, garment: SewnGarment) -> Operation:
-    """The same operation as it is done without the tools that are missing."""
-    for other in op.instead:
-        if other.tool not in garment.tools:
-            return replace(op, place=other.place, minutes=other.minutes, checks=(other.how, *op.checks))
-    return op
+    Raises:
+        FeatureError: as `complete`.
+    """
+    done = complete(library, garment)
+    assembly = units_of(library, done)
+    operations = [*operations_of(library, assembly), *own_operations(done)]
+    needs = needs_of(assembly, operations)
+    return [(op, needs[op.id]) for op in operations]
 
 
 def without_tools(library: Library, garment: SewnGarment) -> list[tuple[str, list[str], list[str]]]:
     """What each tool that is missing changes: the tool, steps that take its place, steps that it would have made instead."""
-    garment = complete(library, garment)
-    own = {op.id: op.title for op, _ in operations_for(library, garment)}
-    by_id = {op.id: op for op, _ in operations_for(library, garment)}
+    ops = [op for op, _ in operations_for(library, garment)]
+    own = {op.id: op.title for op in ops}
     changed = []
     for tool in TOOLS:
         if tool in garment.tools or tool == BY_HAND:
             continue
         more = {op.id: op.title for op, _ in operations_for(library, replace(garment, tools=garment.tools | {tool}))}
         instead = [title for id_, title in own.items() if id_ not in more]
-        instead += [f"{op.title}: {way.how}" for op in by_id.values() for way in op.instead if way.tool == tool]
+        instead += [f"{op.title}: {way.how}" for op in ops for way in op.does.instead if way.tool == tool]
         would = [title for id_, title in more.items() if id_ not in own]
         if instead or would:
             changed.append((tool, instead, would))

@@ -1,7 +1,7 @@
 """The numbers a step needs, from the pieces where they are known, else from common practice (no published source)."""
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.geometry.outline import edge_points, path_length
@@ -9,15 +9,28 @@ from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon import fullness, hems, seams
-from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.requirements import Ask, Figure, Requirements, requirements
+from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
 
 IN = MM_PER["in"]
 
 
 @dataclass(frozen=True)
+class AtThing:
+    """Figures typed for one edge or seam: its hem's folds, its allowance; mm."""
+
+    first_mm: float | None = None
+    second_mm: float | None = None
+    allowance_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class Facts:
-    """What is known of this garment: the shell's pieces by name in the size that is cut, body, allowances, what it requires; mm."""
+    """What is known of this garment: the shell's pieces by name in the size that is cut, body, allowances, what it requires; mm.
+
+    `at`: figures of single edges and seams, by their names.
+    """
 
     unit: Unit = "cm"
     allowance_mm: float = 0.625 * IN
@@ -27,6 +40,21 @@ class Facts:
     schools: Mapping[str, str] = field(default_factory=dict)
     required: Requirements = requirements(Ask())
     allowances: str = ""
+    at: Mapping[str, AtThing] = field(default_factory=dict)
+
+    def for_things(self, things: Sequence[str]) -> "Facts":
+        """The facts for work on these things: figures typed for one of them stand before the garment's."""
+        found = next((self.at[name] for thing in things for name in (thing, *edges_of(thing)) if name in self.at), None)
+        if found is None:
+            return self
+        own, required = self, self.required
+        if found.first_mm is not None:
+            required = replace(required, hem_first=Figure(found.first_mm, "typed for this edge"))
+        if found.second_mm is not None:
+            required = replace(required, hem_second=Figure(found.second_mm, "typed for this edge"))
+        if found.allowance_mm is not None:
+            own = replace(own, allowance_mm=found.allowance_mm, allowances="")
+        return replace(own, required=required)
 
     @property
     def hem_first_mm(self) -> float:
@@ -66,7 +94,8 @@ def edge_length(shape: PieceShape, name: str) -> float:
 
 def numbers_for(operation: Operation, facts: Facts) -> dict[str, str]:
     """The numbers of an operation, by name, in words."""
-    return {name: text for name in operation.numbers if (text := SUMS[name](facts))}
+    own = facts.for_things(operation.on)
+    return {name: text for name in operation.does.numbers if (text := SUMS[name](own))}
 
 
 def _staystitch(f: Facts) -> str:
@@ -201,6 +230,10 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "cap-ease": _cap_ease,
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
+    "gather-ratio": _fixed("Quarter both edges and mark the quarters; ratio = loose edge : finished edge."),
+    "cartridge": lambda f: (
+        f"Marks every {f.say(0.5 * IN)}; two parallel rows {f.say(0.125 * IN)} and {f.say(1.125 * IN)} from the folded edge."
+    ),
     "seam": lambda f: f"Seam allowance {f.allowances or f.say(f.allowance_mm)}.",
     "staystitch": _staystitch,
     "interfacing-cut": _interfacing,

@@ -1,75 +1,78 @@
-"""A safe order with few changes of place, its sittings, and the check of any other order."""
+"""A sound order of a garment's steps with their settings and numbers, its sittings, and what is done in one go."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
-from rowanseed.core.errors import FeatureError
-from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import PHASES, Library, Need, Operation, SewnGarment, Step
-from rowanseed.core.sew.place_changes import fewest_changes
+from rowanseed.core.sew.anatomy import edges_of
+from rowanseed.core.sew.garment import Item, complete, operations_for
+from rowanseed.core.sew.model import Library, Operation, SewnGarment, Step
+from rowanseed.core.sew.planner import Objective, in_phases, plan
 from rowanseed.core.sew.settings import machine_settings
+from rowanseed.core.sew.stages import CONSUMING
+from rowanseed.core.sew.units import Assembly
 
 Numbers = Callable[[Operation], Mapping[str, str]]
-Item = tuple[Operation, tuple[Need, ...]]
-Todo = list[Item]
-REACH = 1  # phases that may be begun while an earlier one is under way
-
-
-@dataclass(frozen=True)
-class OrderFinding:
-    """Something about an order: the step it concerns, the need it breaks, what will happen."""
-
-    level: str
-    code: str
-    text: str
-    step: str
-    needs: str = ""
+OBJECTIVES: Mapping[str, Objective] = {"least-walking": "least-changes", "phases": "phases", "units": "units"}
 
 
 def sequence(
-    library: Library, garment: SewnGarment, numbers: Numbers, sitting_minutes: int = 60, prefer: Sequence[str] = ()
+    library: Library,
+    garment: SewnGarment,
+    numbers: Numbers,
+    sitting_minutes: int = 60,
+    prefer: Sequence[str] = (),
+    objective: Objective | None = None,
 ) -> list[Step]:
-    """The steps of a garment in a safe order that changes place as seldom as can be.
+    """The steps of a garment in a sound order with the least changes.
 
     Args:
-        prefer: the pattern's own order, as step ids: it decides where walking does not.
+        prefer: the pattern's own order, as step ids: it decides where changes do not.
+        objective: what the order is to save; the school's where it is not said.
 
     Raises:
-        FeatureError: a feature, choice, school or tool the library does not know.
+        FeatureError: a feature, choice or school the library does not know.
     """
     garment = complete(library, garment)
-    ordered = arrange(
-        preferred(operations_for(library, garment), prefer), garment.schools.get("order", "least-walking")
+    wanted = objective or OBJECTIVES[garment.schools.get("order", "least-walking")]
+    planned = plan(preferred(in_phases(operations_for(library, garment)), prefer), wanted)
+    steps = [Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in planned.items]
+    return in_sittings(steps, sitting_minutes)
+
+
+def described_order(
+    library: Library, garment: SewnGarment, steps: Sequence[Step], objective: Objective | None = None
+) -> str:
+    """An order in a sentence: its steps, changes and sittings, and how near it is to the least that any order can have."""
+    garment = complete(library, garment)
+    wanted = objective or OBJECTIVES[garment.schools.get("order", "least-walking")]
+    planned = plan(in_phases(operations_for(library, garment)), wanted)
+    near = (
+        "No order has fewer changes."
+        if planned.proved
+        else f"Its changes take about {planned.cost:.0f} minutes; no order can take less than {planned.bound:.0f}."
     )
-    return in_sittings(
-        [Step(op, needs, machine_settings(op, garment.cloth), numbers(op)) for op, needs in ordered], sitting_minutes
-    )
+    return f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings. {near}"
 
 
-def arrange(todo: Todo, by: str = "least-walking") -> Todo:
-    """Order operations so that every need comes first.
-
-    Args:
-        by: `least-walking`, with the fewest changes of place that any safe order has, phases kept together where that costs none;
-            `phases`, the library's own order, an operation as soon as its needs are done.
-    Raises:
-        FeatureError: the needs go round in a circle.
-    """
-    return list(_arranged(tuple(todo), by))
-
-
-@lru_cache(maxsize=256)
-def _arranged(todo: tuple[Item, ...], by: str) -> tuple[Item, ...]:
-    if by == "phases":
-        return _in_library_order(todo)
-    way = fewest_changes(todo).places
-    if todo and not way:
-        raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in todo))
-    return _along(todo, way)
+def covered_by(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, tuple[str, ...]]:
+    """For each operation of an order, the edges and seams that are out of reach after it: of what it covers, what is joined by then."""
+    used: set[str] = set()
+    found = {}
+    for op in operations:
+        if op.verb in CONSUMING:
+            used |= {edge for thing in op.on for edge in edges_of(thing)}
+        covers = list(op.covers)
+        if op.verb == "hem":
+            covers += [seam for seam, ends in assembly.ends().items() if set(ends) & set(op.covers) and seam in used]
+        found[op.id] = tuple(
+            thing
+            for thing in dict.fromkeys(covers)
+            if all(edge in used for edge in edges_of(thing)) or op.verb == "close"
+        )
+    return found
 
 
-def preferred(todo: Todo, order: Sequence[str]) -> Todo:
+def preferred(todo: Sequence[Item], order: Sequence[str]) -> list[Item]:
     """Operations in the order that is liked: those it names as it names them, what they need just before them, the rest after."""
     needs = {op.id: wanted for op, wanted in todo}
     place = {id_: k for k, id_ in enumerate(order) if id_ in needs}
@@ -85,58 +88,6 @@ def preferred(todo: Todo, order: Sequence[str]) -> Todo:
     for id_, at in place.items():
         visit(id_, at)
     return sorted(todo, key=lambda item: rank.get(item[0].id, len(order)))
-
-
-def _along(todo: tuple[Item, ...], way: tuple[str, ...]) -> tuple[Item, ...]:
-    """The operations along a way from place to place: at each visit what must be done by then, and what suits the phase."""
-    latest = _latest_visits(todo, way)
-    rest, done, out = list(todo), set[str](), list[Item]()
-    for visit, place in enumerate(way):
-        going = True
-        while going:
-            going = False
-            front = min((PHASES.index(op.phase) for op, _ in rest), default=0)
-            for item in rest:
-                op, needs = item
-                due = latest[op.id] <= visit
-                if op.place != place or not (due or PHASES.index(op.phase) <= front + REACH):
-                    continue
-                if all(n.id in done for n in needs):
-                    out.append(item)
-                    rest.remove(item)
-                    done.add(op.id)
-                    going = True
-                    break
-    return tuple(out)
-
-
-def _latest_visits(todo: tuple[Item, ...], way: tuple[str, ...]) -> dict[str, int]:
-    """The last visit at which each operation may be done without holding up another."""
-    place = {op.id: op.place for op, _ in todo}
-    later: dict[str, list[str]] = {op.id: [] for op, _ in todo}
-    for op, needs in todo:
-        for need in needs:
-            later[need.id].append(op.id)
-    found: dict[str, int] = {}
-    for op, _ in reversed(_in_library_order(todo)):
-        limit = len(way) - 1
-        for other in later[op.id]:
-            limit = min(limit, found[other] - (place[other] != op.place))
-        found[op.id] = max((v for v in range(limit + 1) if way[v] == op.place), default=0)
-    return found
-
-
-def _in_library_order(todo: tuple[Item, ...]) -> tuple[Item, ...]:
-    """The library's order, each operation as soon as its needs are done."""
-    rest, out, done = list(todo), [], set[str]()
-    while rest:
-        item = next((i for i in rest if all(n.id in done for n in i[1])), None)
-        if item is None:
-            raise FeatureError("The library's needs go round in a circle: " + ", ".join(op.id for op, _ in rest))
-        rest.remove(item)
-        out.append(item)
-        done.add(item[0].id)
-    return tuple(out)
 
 
 def in_sittings(steps: Sequence[Step], minutes: int) -> list[Step]:
@@ -189,39 +140,3 @@ def place_changes(steps: Sequence[Step]) -> int:
     """How often one gets up and goes to another place."""
     places = [s.operation.place for s in steps]
     return sum(a != b for a, b in zip(places, places[1:], strict=False))
-
-
-def check_order(library: Library, garment: SewnGarment, order: Sequence[str]) -> list[OrderFinding]:
-    """What is wrong with an order of step ids: broken needs with what will happen, steps left out, doubled, foreign.
-
-    Raises:
-        FeatureError: a feature, choice, school or tool the library does not know.
-    """
-    needs = {op.id: (op, wanted) for op, wanted in operations_for(library, complete(library, garment))}
-    findings: list[OrderFinding] = []
-    at: dict[str, int] = {}
-    for index, step in enumerate(order):
-        if step not in needs:
-            findings.append(OrderFinding("care", "not-in-garment", f"“{step}” is no step of this garment.", step))
-        elif step in at:
-            findings.append(
-                OrderFinding("care", "done-twice", f"“{needs[step][0].title}” stands in the order twice.", step)
-            )
-        else:
-            at[step] = index
-    for step, (op, wanted) in needs.items():
-        if step not in at:
-            findings.append(OrderFinding("care", "left-out", f"“{op.title}” is left out.", step))
-            continue
-        for need in wanted:
-            if need.id in at and at[need.id] > at[step]:
-                findings.append(
-                    OrderFinding(
-                        "stop",
-                        "too-early",
-                        f"“{op.title}” comes before “{needs[need.id][0].title}”. {need.why}",
-                        step,
-                        need.id,
-                    )
-                )
-    return findings

@@ -48,7 +48,7 @@ class _Graph:
 
 def _graph(todo: Sequence[Item]) -> _Graph:
     index = {op.id: k for k, (op, _) in enumerate(todo)}
-    needs = tuple(sum(1 << index[n.id] for n in wanted) for _, wanted in todo)
+    needs = tuple(sum({1 << index[n.id] for n in wanted}) for _, wanted in todo)
     places = list(dict.fromkeys(op.place for op, _ in todo))
     at = tuple((p, sum(1 << k for k, (op, _) in enumerate(todo) if op.place == p)) for p in places)
     return _Graph(needs, at, (1 << len(todo)) - 1)

@@ -29,10 +29,10 @@ def _machine(operation: Operation | None, cloth: ClothTraits) -> dict[str, str]:
     plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
     foot = "walking foot" if cloth.piled or cloth.slippery else "standard foot"
     return {
-        "stitch": (operation.stitch if operation else "") or plain,
-        "needle": needle_for(cloth, operation.needle if operation else ""),
+        "stitch": (operation.does.stitch if operation else "") or plain,
+        "needle": needle_for(cloth, operation.does.needle if operation else ""),
         "thread": _thread(operation, cloth),
-        "foot": (operation.foot if operation else "") or foot,
+        "foot": (operation.does.foot if operation else "") or foot,
     }
 
 
@@ -59,10 +59,10 @@ def needle_for(cloth: ClothTraits, kind: str = "") -> str:
 
 def _thread(operation: Operation | None, cloth: ClothTraits) -> str:
     """The thread above and below."""
-    own = operation.thread if operation else ""
+    own = operation.does.thread if operation else ""
     if own and not (own.startswith("topstitching") and cloth.weight != "heavy"):
         return own
-    if cloth.weight == "heavy" and operation is not None and operation.id in STRAINED:
+    if cloth.weight == "heavy" and operation is not None and operation.template in STRAINED:
         return "strong"
     return {"light": "fine", "medium": "all-purpose", "heavy": "all-purpose, strong where it is strained"}[cloth.weight]
 

@@ -7,9 +7,11 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from rowanseed.core.sew.checker import OrderFinding
 from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.model import Library, Need, Operation, SewnGarment
-from rowanseed.core.sew.order import OrderFinding, arrange
+from rowanseed.core.sew.order import OBJECTIVES
+from rowanseed.core.sew.planner import in_phases, plan
 
 MOST_LINES = 300
 OFFERED = 3
@@ -171,7 +173,8 @@ def compare(library: Library, garment: SewnGarment, matched: Sequence[str]) -> C
     needs = {op.id: wanted for op, wanted in todo}
     sheet = [id_ for id_ in dict.fromkeys(matched) if id_ in needs]
     named = set(sheet)
-    safe = [op.id for op, _ in arrange(todo, garment.schools.get("order", "least-walking"))]
+    objective = OBJECTIVES[garment.schools.get("order", "least-walking")]
+    safe = [op.id for op, _ in plan(in_phases(todo), objective).items]
     order: list[str] = []
     for id_ in sheet:
         wanted = _all_before(id_, needs)
@@ -185,7 +188,7 @@ def compare(library: Library, garment: SewnGarment, matched: Sequence[str]) -> C
     place = {id_: k for k, id_ in enumerate(safe)}
     shift = {id_: k - place[id_] for k, id_ in enumerate(order) if id_ in named}
     added = tuple(id_ for id_ in order if id_ not in named)
-    return Compared(tuple(order), added, tuple(_too_early(library, sheet, needs)), shift)
+    return Compared(tuple(order), added, tuple(_too_early({op.id: op.title for op, _ in todo}, sheet, needs)), shift)
 
 
 def _all_before(id_: str, needs: Mapping[str, tuple[Need, ...]]) -> dict[str, tuple[Need, ...]]:
@@ -203,7 +206,9 @@ def _all_before(id_: str, needs: Mapping[str, tuple[Need, ...]]) -> dict[str, tu
     return found
 
 
-def _too_early(library: Library, sheet: Sequence[str], needs: Mapping[str, tuple[Need, ...]]) -> list[OrderFinding]:
+def _too_early(
+    titles: Mapping[str, str], sheet: Sequence[str], needs: Mapping[str, tuple[Need, ...]]
+) -> list[OrderFinding]:
     """The sheet's steps that stand before others which they need, directly or by way of steps it leaves unsaid."""
     found = []
     for at, id_ in enumerate(sheet):
@@ -213,8 +218,10 @@ def _too_early(library: Library, sheet: Sequence[str], needs: Mapping[str, tuple
             continue
         nearest = min(late, key=lambda other: len(before[other]))
         way = before[nearest]
-        between = [library.title_of(need.id) for need in way[:-1]]
+        between = [titles[need.id] for need in way[:-1]]
         by_way = f" Between them lies: {', '.join(reversed(between))}." if between else ""
-        text = f"“{library.title_of(id_)}” comes before “{library.title_of(nearest)}”.{by_way} {way[0].why}"
-        found.append(OrderFinding("stop", "too-early", text, id_, nearest))
+        text = f"“{titles[id_]}” comes before “{titles[nearest]}”.{by_way} {way[0].why}"
+        wish = next((need for need in way if need.law == "method"), None)
+        level, law = ("note", "method") if wish else ("stop", way[0].law)
+        found.append(OrderFinding(level, "too-early", text, id_, nearest, law))
     return found

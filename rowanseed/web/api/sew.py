@@ -4,7 +4,7 @@ from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from rowanseed.core.cloth.fibres import care_of
 from rowanseed.core.cloth.model import Weight
@@ -13,9 +13,12 @@ from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.requirements import Ask, requirements
-from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, Place, SewnGarment, Step
-from rowanseed.core.sew.numbers import Facts, numbers_for
-from rowanseed.core.sew.order import check_order, place_changes, sequence
+from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.garment import assembled
+from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, OwnStep, Place, SewnGarment, Step, joined, several
+from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
+from rowanseed.core.sew.order import covered_by, described_order, sequence
+from rowanseed.core.sew.planner import Objective
 from rowanseed.formats.sewing import library
 from rowanseed.web.api.types import FindingOut, In, Mm, OutlineIn
 
@@ -60,8 +63,25 @@ class HemIn(In):
     second: Mm | None = None
 
 
+class AtThingIn(In):
+    """Figures of one edge or seam."""
+
+    first: Mm | None = None
+    second: Mm | None = None
+    allowance: Mm | None = None
+
+    def figures(self) -> AtThing:
+        """The core's figures."""
+        return AtThing(self.first, self.second, self.allowance)
+
+
 class NumbersIn(In):
-    """Figures typed for this garment: they stand in the steps before the pattern's and the practice's."""
+    """Figures typed for this garment: they stand in the steps before the pattern's and the practice's.
+
+    Figures of one edge or seam are typed by its name: `"skirt.hem": {"second": "2 in"}`, `"skirt.side": {"allowance": "1 in"}`.
+    """
+
+    model_config = ConfigDict(extra="allow")
 
     hem: HemIn = HemIn()
     allowance: Mm | None = None
@@ -69,6 +89,19 @@ class NumbersIn(In):
     button: Mm | None = None
     overlap: Mm | None = None
     zip: Mm | None = None
+
+    @model_validator(mode="after")
+    def _things(self) -> "NumbersIn":
+        for name, own in (self.model_extra or {}).items():
+            if "." not in name:
+                known = ", ".join(type(self).model_fields)
+                raise ValueError(f"There is no figure called “{name}”. Known: {known}, or an edge such as skirt.hem.")
+            AtThingIn.model_validate(own)
+        return self
+
+    def at(self) -> dict[str, AtThing]:
+        """The figures of single edges and seams."""
+        return {name: AtThingIn.model_validate(own).figures() for name, own in (self.model_extra or {}).items()}
 
     def figures(self) -> Figures:
         """The core's figures."""
@@ -87,21 +120,63 @@ class NumbersIn(In):
         )
 
 
-class SequenceIn(In):
-    """A garment by its features."""
+Choice = str | list[str]
 
-    features: dict[str, str]
+
+class OwnStepIn(In):
+    """A step in the sewist's own words; `after` and `before` name steps by id."""
+
+    text: Annotated[str, Field(min_length=1, max_length=300)]
+    id: Annotated[str, Field(max_length=60)] = ""
+    place: Place = "table"
+    minutes: Annotated[int, Field(ge=0, le=600)] = 10
+    after: Annotated[list[str], Field(max_length=50)] = []
+    before: Annotated[list[str], Field(max_length=50)] = []
+    verb: str | None = None
+    on: Annotated[list[str], Field(max_length=20)] = []
+
+
+class SequenceIn(In):
+    """A garment by its features; `units`: what one of its units, or one seam, has otherwise than the rest."""
+
+    features: dict[str, Choice]
+    units: dict[str, dict[str, Choice]] = {}
     equipment: list[str] = []
     schools: dict[str, str] = {}
     sitting_minutes: Annotated[int, Field(ge=10, le=600)] = 60
     cloth: SewClothIn | None = None
     pieces: list[SewPieceIn] = []
     numbers: NumbersIn = NumbersIn()
+    own_steps: Annotated[list[OwnStepIn], Field(max_length=200)] = []
+    objective: Objective | None = None
+
+    @field_validator("features", "units")
+    @classmethod
+    def _not_empty(cls, given: dict[str, object]) -> dict[str, object]:
+        for own in given.values():
+            if own == [] or (isinstance(own, dict) and [] in own.values()):
+                raise ValueError("A list of choices names at least one; “none” where there is none.")
+        return given
 
     def garment(self) -> SewnGarment:
         """The core's garment."""
         cloth = self.cloth.traits() if self.cloth else ClothTraits()
-        return SewnGarment(self.features, frozenset(self.equipment), self.schools, cloth)
+        features = {name: one_word(choice) for name, choice in self.features.items()}
+        units = {unit: {name: one_word(choice) for name, choice in own.items()} for unit, own in self.units.items()}
+        own = tuple(
+            OwnStep(
+                s.id or f"own-{k}",
+                s.text,
+                s.place,
+                s.minutes,
+                tuple(s.after),
+                tuple(s.before),
+                s.verb or "",
+                tuple(s.on),
+            )
+            for k, s in enumerate(self.own_steps, 1)
+        )
+        return SewnGarment(features, frozenset(self.equipment), self.schools, cloth, units, own)
 
     def facts(self) -> Facts:
         """What the numbers are worked out from."""
@@ -111,12 +186,24 @@ class SequenceIn(In):
             if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
         }
         pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
+        features = {name: several(one_word(choice))[0] for name, choice in self.features.items()}
         required = requirements(
-            Ask(pieces, self.features, self.numbers.figures(), weight=self.cloth.weight if self.cloth else "medium")
+            Ask(pieces, features, self.numbers.figures(), weight=self.cloth.weight if self.cloth else "medium")
         )
         allowance = self.numbers.allowance
-        facts = Facts(hem=self.features.get("hem", "double"), shapes=shapes, schools=self.schools, required=required)
+        facts = Facts(
+            hem=features.get("hem", "double"),
+            shapes=shapes,
+            schools=self.schools,
+            required=required,
+            at=self.numbers.at(),
+        )
         return facts if allowance is None else replace(facts, allowance_mm=allowance)
+
+
+def one_word(choice: Choice) -> str:
+    """A choice, or several, as the core writes them."""
+    return choice if isinstance(choice, str) else joined(choice)
 
 
 class CheckIn(SequenceIn):
@@ -126,10 +213,11 @@ class CheckIn(SequenceIn):
 
 
 class NeedOut(BaseModel):
-    """What must be done before, and why."""
+    """What must be done before, why, and by which law; `method` where only the chosen way of working asks for it."""
 
     id: str
     why: str
+    law: str
 
 
 class StepOut(BaseModel):
@@ -146,6 +234,12 @@ class StepOut(BaseModel):
     cautions: list[str]
     minutes: int
     sitting: int
+    verb: str
+    unit: str
+    layer: str
+    on: list[str]
+    covers: list[str]
+    closes: list[str]
 
 
 class SequenceOut(BaseModel):
@@ -163,6 +257,8 @@ class OrderFindingOut(BaseModel):
     text: str
     step: str
     needs: str
+    law: str
+    on: list[str]
 
 
 class CheckOut(BaseModel):
@@ -185,12 +281,14 @@ class FeatureOut(BaseModel):
     title: str
     reason: str = ""
     choices: list[ChoiceOut]
+    units: list[str]
 
     @staticmethod
     def of(feature: Feature) -> "FeatureOut":
         """A feature of the library."""
         choices = [ChoiceOut(value=value, title=title) for value, title in feature.choices]
-        return FeatureOut(name=feature.name, title=feature.title, reason=feature.reason, choices=choices)
+        units = list(feature.units)
+        return FeatureOut(name=feature.name, title=feature.title, reason=feature.reason, choices=choices, units=units)
 
 
 class FeaturesOut(BaseModel):
@@ -201,20 +299,26 @@ class FeaturesOut(BaseModel):
     equipment: list[str]
 
 
-def _step_out(step: Step) -> StepOut:
+def _step_out(step: Step, covers: tuple[str, ...]) -> StepOut:
     op = step.operation
     return StepOut(
         id=op.id,
         title=op.title,
         place=op.place,
-        needs=[NeedOut(id=n.id, why=n.why) for n in step.needs],
+        needs=[NeedOut(id=n.id, why=n.why, law=n.law) for n in step.needs],
         settings=dict(step.settings),
         numbers=dict(step.numbers),
-        checks=list(op.checks),
-        wrong=list(op.wrong),
-        cautions=list(op.cautions),
+        checks=list(op.does.checks),
+        wrong=list(op.does.wrong),
+        cautions=list(op.does.cautions),
         minutes=op.minutes,
         sitting=step.sitting,
+        verb=op.verb,
+        unit=op.unit,
+        layer=op.layer,
+        on=list(op.on),
+        covers=list(covers),
+        closes=list(op.closes),
     )
 
 
@@ -232,18 +336,23 @@ def features() -> FeaturesOut:
 @router.post("/sequence", summary="A safe sewing order")
 def order(asked: SequenceIn) -> SequenceOut:
     """A safe order with few changes of place, in sittings."""
-    facts = asked.facts()
-    steps = sequence(library(), asked.garment(), lambda op: numbers_for(op, facts), asked.sitting_minutes)
-    text = f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings."
-    findings = [FindingOut(level="note", code="order", text=text)]
+    facts, garment = asked.facts(), asked.garment()
+    steps = sequence(
+        library(), garment, lambda op: numbers_for(op, facts), asked.sitting_minutes, objective=asked.objective
+    )
+    assembly = assembled(library(), garment)
+    said = described_order(library(), garment, steps, asked.objective)
+    findings = [FindingOut(level="note", code="order", text=said)]
+    findings += [FindingOut(level="note", code="taken", text=text) for text in assembly.taken]
     if unknown := sorted(set(asked.equipment) - set(TOOLS)):
         words = f"These tools change no step here: {', '.join(unknown)}."
         findings.append(FindingOut(level="note", code="tool-without-effect", text=words))
-    return SequenceOut(steps=[_step_out(s) for s in steps], findings=findings)
+    covers = covered_by(assembly, [s.operation for s in steps])
+    return SequenceOut(steps=[_step_out(s, covers[s.operation.id]) for s in steps], findings=findings)
 
 
 @router.post("/sequence/check", summary="Check any order")
 def check(asked: CheckIn) -> CheckOut:
     """Each need that an order breaks, with what would happen."""
     found = check_order(library(), asked.garment(), asked.order)
-    return CheckOut(findings=[OrderFindingOut.model_validate(vars(f)) for f in found])
+    return CheckOut(findings=[OrderFindingOut.model_validate({**vars(f), "on": list(f.on)}) for f in found])

@@ -13,6 +13,7 @@ from rowanseed.core.sew.sheet import compare, offers, read_sheet
 from rowanseed.core.sew.trouble import find
 from rowanseed.formats.sewing import library, troubles
 from rowanseed.formats.step_svg import step_svg
+from rowanseed.services.step_words import titles_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, sewing
 from rowanseed.web.deps import Home, Household, now, page, see_other, today
@@ -167,7 +168,7 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
         "offers": matched,
         "compared": compared,
         "steps": view.steps,
-        "title_of": library().title_of,
+        "title_of": titles_of(view),
         "kept": compared is not None and view.make.plan.order == compared.order,
         "risks": {f.step: f for f in compared.findings if f.level == "stop"} if compared else {},
     }

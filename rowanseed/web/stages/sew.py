@@ -5,9 +5,11 @@ from dataclasses import replace
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.make.sewing import features_of
+from rowanseed.core.sew.checker import OrderFinding, check_order
 from rowanseed.core.sew.model import Step
-from rowanseed.core.sew.order import OrderFinding, check_order, place_changes, runs
+from rowanseed.core.sew.order import place_changes, runs
 from rowanseed.formats.sewing import library
+from rowanseed.services.step_words import titles_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
@@ -34,7 +36,7 @@ def _context(view: WorkedMake, step_id: str) -> dict[str, object]:
         "changes": place_changes(steps),
         "runs": runs(steps),
         "minutes": sum(s.operation.minutes for s in steps),
-        "title_of": library().title_of,
+        "title_of": titles_of(view),
         "fixed": bool(view.make.plan.order),
         "library": library(),
     }

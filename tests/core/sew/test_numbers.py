@@ -11,9 +11,9 @@ from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.numbers import SUMS, Facts, cap_and_armhole, numbers_for
 from rowanseed.core.sew.settings import machine_settings
 from rowanseed.demo import overshirt
-from tests.core.sew.test_library import LIBRARY
+from tests.core.sew.test_library import LIBRARY, standing
 
-BY_ID = {op.id: op for op in LIBRARY.operations}
+BY_ID = {t.id: standing(t) for t in reversed(LIBRARY.templates)}
 INCHES = Facts("in")
 
 
@@ -36,8 +36,8 @@ def test_a_single_hem_of_an_inch_has_its_line_at_two():
 
 
 def test_a_french_seam_in_five_eighths_is_a_quarter_and_three_eighths():
-    assert "1/4 in" in say("french-first-pass", name="french-seam")
-    assert "3/8 in" in say("french-first-pass", name="french-seam")
+    assert "1/4 in" in say("french-{seam}", name="french-seam")
+    assert "3/8 in" in say("french-{seam}", name="french-seam")
 
 
 def test_a_waistband_of_72_with_3_overlap_is_cut_78():
@@ -114,7 +114,7 @@ def test_the_envelopes_notions_are_read_and_what_is_typed_wins():
 
 
 def test_every_operations_numbers_can_be_said_without_knowing_the_pieces():
-    for op in LIBRARY.operations:
+    for op in BY_ID.values():
         assert all(numbers_for(op, Facts()).values())
 
 
@@ -128,12 +128,12 @@ def test_every_operations_numbers_can_be_said_without_knowing_the_pieces():
     ],
 )
 def test_needle_and_stitch_follow_the_cloth(cloth, needle, stitch):
-    got = machine_settings(BY_ID["sew-side-seams"], cloth)
+    got = machine_settings(BY_ID["sew-{seam}"], cloth)
     assert (got["needle"], got["stitch"]) == (needle, stitch)
 
 
 def test_thick_cloth_takes_the_walking_foot_and_pile_is_hardly_pressed():
-    assert machine_settings(BY_ID["sew-side-seams"], ClothTraits(piled=True))["foot"] == "walking foot"
-    assert "pile" in machine_settings(BY_ID["press-side-seams"], ClothTraits(piled=True))
+    assert machine_settings(BY_ID["sew-{seam}"], ClothTraits(piled=True))["foot"] == "walking foot"
+    assert "pile" in machine_settings(BY_ID["press-{seam}"], ClothTraits(piled=True))
     assert machine_settings(BY_ID["mark-pieces"], ClothTraits()) == {}
     assert "waves" in machine_settings(BY_ID["finish-raw-edges"], ClothTraits(knit=True))["differential"]

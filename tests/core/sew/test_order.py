@@ -5,8 +5,9 @@ import random
 import pytest
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.model import SewnGarment
-from rowanseed.core.sew.order import check_order, place_changes, sequence
+from rowanseed.core.sew.order import place_changes, sequence
 from rowanseed.formats.sewing import library
 from tests.core.sew.test_library import LIBRARY, random_garment
 
@@ -47,7 +48,7 @@ def before(features, first, second, **schools):
         (SHIRT, "press-shoulders", "attach-collar"),
         (SHIRT, "attach-collar", "set-sleeves-flat"),
         (SHIRT, "set-sleeves-flat", "sew-side-seams"),
-        (SHIRT, "topstitch-yoke", "sew-shoulders"),
+        (SHIRT, "topstitch-yoke", "set-sleeves-flat"),
         (SHIRT, "sew-buttonholes", "sew-buttons"),
         (SHIRT, "sample-buttonhole", "sew-buttonholes"),
         (SHIRT, "try-length", "sew-hem"),
@@ -57,9 +58,9 @@ def before(features, first, second, **schools):
         (SKIRT, "try-waist", "attach-waistband"),
         (TROUSERS, "press-inseams", "sew-crotch"),
         (TROUSERS, "thread-elastic", "close-casing"),
-        (WAISTCOAT, "press-lining", "sew-shell-to-lining-armholes"),
-        (WAISTCOAT, "sew-shell-to-lining-armholes", "sew-side-seams"),
-        (WAISTCOAT, "sew-welt-pockets", "sew-shell-to-lining-armholes"),
+        (WAISTCOAT, "press-shoulders@lining.body", "join-lining-edges"),
+        (WAISTCOAT, "turn-lined-edges", "sew-side-seams"),
+        (WAISTCOAT, "sew-welt-pockets", "join-lining-edges"),
         (DRESS, "gather-waist", "join-waist-seam"),
         (DRESS, "join-waist-seam", "insert-invisible-zip"),
         (DRESS, "insert-invisible-zip", "sew-neck-facing"),
@@ -88,12 +89,17 @@ def test_any_garments_own_order_is_sound():
     for _ in range(200):
         garment = random_garment(rng)
         steps = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
-        assert check_order(LIBRARY, garment, steps) == []
+        assert broken(check_order(LIBRARY, garment, steps)) == []
+
+
+def broken(findings):
+    """The findings above a note."""
+    return [f for f in findings if f.level != "note"]
 
 
 def in_library_order(steps):
     """A sound order that gives no thought to walking: each step as soon as its needs are done."""
-    rest = sorted(steps, key=lambda s: [o.id for o in LIBRARY.operations].index(s.operation.id))
+    rest = sorted(steps, key=lambda s: [t.id for t in LIBRARY.templates].index(s.operation.template))
     out, done = [], set()
     while rest:
         step = next(s for s in rest if {n.id for n in s.needs} <= done)
@@ -116,11 +122,11 @@ WRONG = [
     (SHIRT, "sew-hem", "press-hem"),
     (SHIRT, "attach-collar", "staystitch-neck"),
     (SHIRT, "sew-front-bands", "fuse-interfacing"),
-    (SHIRT, "sew-side-seams", "set-sleeves-flat"),
+    (SHIRT, "sew-side-seams", "press-armholes"),
     (SKIRT, "attach-waistband", "insert-invisible-zip"),
     (SKIRT, "close-zip-seam", "insert-invisible-zip"),
     (TROUSERS, "sew-crotch", "sew-inseams"),
-    (WAISTCOAT, "sew-shell-to-lining-armholes", "sew-welt-pockets"),
+    (WAISTCOAT, "sew-side-seams", "sew-welt-pockets"),
     (DRESS, "sew-neck-facing", "insert-invisible-zip"),
 ]
 
@@ -131,15 +137,17 @@ def test_a_step_done_too_early_is_answered_with_what_goes_wrong(features, early,
     steps.remove(early)
     steps.insert(steps.index(need), early)
     found = [f for f in check_order(library(), SewnGarment(features, OVERLOCKER), steps) if f.step == early]
-    assert found and all(f.code == "too-early" and f.level == "stop" for f in found)
+    assert any(f.code == "too-early" and f.level == "stop" and f.law != "method" for f in found)
     assert any(len(f.text) > 40 for f in found)
 
 
 def test_steps_left_out_doubled_and_foreign_are_named():
     steps = order(SKIRT)
     wrong = [*steps[1:], steps[2], "sew-wings"]
-    found = {(f.code, f.step) for f in check_order(LIBRARY, SewnGarment(SKIRT, OVERLOCKER), wrong)}
-    assert found == {("left-out", steps[0]), ("done-twice", steps[2]), ("not-in-garment", "sew-wings")}
+    found = {(f.code, f.law, f.step) for f in check_order(LIBRARY, SewnGarment(SKIRT, OVERLOCKER), wrong)}
+    assert found == {
+        ("left-out", "complete", steps[0]), ("done-twice", "once", steps[2]), ("not-in-garment", "once", "sew-wings"),
+    }  # fmt: skip
 
 
 def test_sittings_keep_to_their_minutes_where_a_step_is_not_longer_itself():

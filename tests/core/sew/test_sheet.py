@@ -9,18 +9,19 @@ from hypothesis import strategies as st
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.requirements import Ask, requirements
+from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import complete, operations_for, without_tools
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import Facts, numbers_for
-from rowanseed.core.sew.order import check_order, sequence
+from rowanseed.core.sew.order import sequence
 from rowanseed.core.sew.settings import machine_settings, to_put_back, to_set, usual_settings
 from rowanseed.core.sew.sheet import compare, match_line, offers, read_sheet
 from rowanseed.core.sew.trouble import find
 from rowanseed.formats.sewing import troubles
 from rowanseed.formats.step_svg import step_svg
 from tests.core.sew.test_library import LIBRARY
-from tests.core.sew.test_order import DRESS, SHIRT, SKIRT, WAISTCOAT
+from tests.core.sew.test_order import DRESS, SHIRT, SKIRT, WAISTCOAT, broken
 
 DAY = date(2026, 12, 1)
 
@@ -45,7 +46,7 @@ def known(features):
         (SHIRT, "Stay-stitch neck edge", "staystitch-neck"),
         (DRESS, "Gather skirt at waistline", "gather-waist"),
         (DRESS, "Understitch the facing", "understitch-neck-facing"),
-        (WAISTCOAT, "Sew lining seams together", "assemble-lining"),
+        (WAISTCOAT, "Sew lining shoulder seams together", "sew-shoulders@lining.body"),
     ],
 )
 def test_a_line_is_offered_the_operation_it_means(features, line, meant):
@@ -78,14 +79,14 @@ def test_a_sheet_that_hems_before_the_length_is_tried_is_named_and_may_be_kept()
     assert [o.chosen for o in matched] == ["sew-darts", "blind-hem", "insert-invisible-zip", "attach-waistband"]
     both = compare(LIBRARY, garment, [o.chosen for o in matched])
     (early,) = both.findings
-    assert early.step == "blind-hem" and early.needs == "attach-waistband"
-    assert "Between them lies: Last try-on: mark the hem" in early.text
+    assert early.step == "blind-hem" and early.needs in ("attach-waistband", "insert-invisible-zip")
+    assert "Between them lies" in early.text and early.law != "method"
     assert both.shift["blind-hem"] < 0 and set(both.order) == {
         s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})
     }
     free = offers(LIBRARY, garment, lines, {"Blind hem the skirt": ""})
     safe = compare(LIBRARY, garment, [o.chosen for o in free if o.chosen])
-    assert safe.findings == () and check_order(LIBRARY, garment, safe.order) == []
+    assert safe.findings == () and broken(check_order(LIBRARY, garment, safe.order)) == []
 
 
 def evenings(features, given, done=frozenset(), **more):
@@ -112,7 +113,7 @@ def test_nobody_stops_right_after_a_step_that_has_to_be_carried_on():
         steps, planned = evenings(features, [], usual_minutes=minutes)
         for evening in planned:
             last = evening.steps[-1].operation
-            assert not last.carry_on or len(evening.steps) == 1 or last.id == steps[-1].operation.id
+            assert not last.does.carry_on or len(evening.steps) == 1 or last.id == steps[-1].operation.id
 
 
 def test_what_is_done_is_left_out_and_past_evenings_too():
@@ -123,7 +124,7 @@ def test_what_is_done_is_left_out_and_past_evenings_too():
 
 
 def test_what_is_set_for_a_step_is_put_back_after_it():
-    by_id = {op.id: op for op in LIBRARY.operations}
+    by_id = {op.id: op for features in (SKIRT, DRESS, {**SKIRT, "closure": "lapped-zip"}) for op in known(features)}
     cloth = ClothTraits("medium")
     usual = usual_settings(cloth)
     gather = machine_settings(by_id["gather-waist"], cloth)
@@ -136,8 +137,8 @@ def test_what_is_set_for_a_step_is_put_back_after_it():
 
 def test_missing_tools_say_what_takes_their_place():
     changed = {tool: (instead, would) for tool, instead, would in without_tools(LIBRARY, SewnGarment(SHIRT))}
-    assert "Zigzag the raw edges of all pieces" in changed["overlocker"][0]
-    assert "Overlock the raw edges of all pieces" in changed["overlocker"][1]
+    assert "Zigzag the raw edges of the pieces, each by itself" in changed["overlocker"][0]
+    assert "Overlock the raw edges of the pieces, each by itself" in changed["overlocker"][1]
     skirt = {tool: instead for tool, instead, _ in without_tools(LIBRARY, SewnGarment(SKIRT))}
     assert any("by hand" in way for way in skirt["blind-hem-foot"])
     place = {s.operation.id: s.operation.place for s in sequence(LIBRARY, SewnGarment(SKIRT), lambda op: {})}
@@ -159,13 +160,14 @@ def test_checks_stand_in_the_order_of_ease_within_reason_and_a_symptom_finds_its
 
 
 def test_steps_are_drawn_from_their_numbers():
-    by_id = {op.id: op for op in LIBRARY.operations}
+    every = [op for features in (SKIRT, DRESS, SHIRT, WAISTCOAT) for op in known(features)]
+    by_id = {op.id: op for op in every}
     own = Figures(hem_second=parse_length("1 1/2 in"))
     facts = Facts("in", required=requirements(Ask(features={"hem": "single"}, in_make=own)))
     # a single fold of 1 1/2 in is folded to a line at 3 in
     assert "line 3 in" in step_svg(by_id["press-hem"], facts)
-    drawn = [op for op in LIBRARY.operations if step_svg(op, facts)]
-    assert len(drawn) >= 0.6 * len(LIBRARY.operations)
+    drawn = [op for op in every if step_svg(op, facts)]
+    assert len(drawn) >= 0.6 * len(every)
     assert all("nan" not in step_svg(op, facts) for op in drawn)
     assert "3 in" in numbers_for(by_id["press-hem"], facts)["hem"]
 
@@ -191,7 +193,7 @@ def test_any_order_of_a_sheet_is_completed_and_what_is_early_is_told(order):
     for finding in both.findings:
         assert named.index(finding.step) < named.index(finding.needs)
     if not both.findings:
-        assert check_order(LIBRARY, garment, both.order) == []
+        assert broken(check_order(LIBRARY, garment, both.order)) == []
 
 
 @settings(max_examples=60, deadline=None)
@@ -202,21 +204,22 @@ def test_whatever_the_evenings_every_step_comes_once_and_what_waits_waits(given_
     day_of = {s.operation.id: e.day for e in planned for s in e.steps}
     for step in steps:
         for need in step.needs:
-            waits = next(s.operation.wait_hours for s in steps if s.operation.id == need.id)
+            waits = next(s.operation.does.wait_hours for s in steps if s.operation.id == need.id)
             assert day_of[step.operation.id] >= day_of[need.id] + timedelta(days=1 if waits else 0)
 
 
 def test_the_pattern_s_own_order_decides_where_walking_does_not():
     garment = SewnGarment(SHIRT, frozenset({"overlocker"}))
     plain = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
-    liked = [
-        "sew-front-bands",
-        "make-collar",
+    free = (
+        "sew-shoulders",
         "sew-yoke",
-    ]  # all three are sewn at the machine before anything is pressed
+        "sew-front-bands",
+    )  # all on the body, at the machine, before anything is pressed
+    liked = [step for step in reversed(plain) if step in free]
     own = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {}, prefer=liked)]
     assert [step for step in own if step in liked] == liked != [step for step in plain if step in liked]
-    assert check_order(LIBRARY, garment, own) == []
+    assert broken(check_order(LIBRARY, garment, own)) == []
     steps = {tuple(ids): place_changes_of(garment, ids) for ids in (plain, own)}
     assert len(set(steps.values())) == 1
 

@@ -1,0 +1,398 @@
+"""The laws of construction, applied to the things of one garment: what has to be done before what, and why."""
+
+from collections.abc import Iterable, Mapping, Sequence
+
+from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.model import Asked, Need, Operation
+from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, WORKED
+from rowanseed.core.sew.units import Assembly
+from rowanseed.core.sew.wording import law_between, why
+
+TURNED = 58  # the stage by which a joined edge is turned and its space closed
+LAST = 98
+STAYED = 2  # staystitching, tape: before the piece is handled
+ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
+TUBES = {"body": "side", "bodice": "side", "skirt": "side", "leg": "inseam", "sleeve": "underarm"}
+SMALL = frozenset(
+    {
+        "collar",
+        "stand",
+        "hood",
+        "cuff",
+        "waistband",
+        "yoke",
+        "pocket",
+        "strap",
+        "belt",
+        "tab",
+        "panel",
+        "facing",
+        "binding",
+    }
+)
+Link = tuple[str, str]  # what comes later, what it needs
+
+
+class _Laws:
+    """The links between the operations of a garment, each with its law and reason; the first one said stands."""
+
+    def __init__(self, assembly: Assembly, operations: Sequence[Operation]) -> None:
+        self.assembly = assembly
+        self.operations = operations
+        self.links: dict[Link, Need] = {}
+        self.on: dict[str, list[Operation]] = {}
+        self.touching: dict[str, list[Operation]] = {}
+        for op in operations:
+            for thing in op.on:
+                self.on.setdefault(thing, []).append(op)
+                for edge in edges_of(thing):
+                    known = self.touching.setdefault(edge, [])
+                    if op not in known:
+                        known.append(op)
+
+    def need(self, later: Operation, earlier: Operation, law: str, words: str) -> None:
+        """Say that an operation needs another; a law stands before the method's wish."""
+        link = (later.id, earlier.id)
+        if later.id == earlier.id or (earlier.id, later.id) in self.links:
+            return
+        known = self.links.get(link)
+        if known is None or (known.law == "method" and law != "method"):
+            self.links[link] = Need(earlier.id, words, law)
+
+    def consumers(self, edge: str) -> list[Operation]:
+        """What uses an edge up: joins, bands, binds, faces or hems it."""
+        return [op for op in self.touching.get(edge, []) if op.verb in CONSUMING and op.stage >= JOINED]
+
+
+def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, tuple[Need, ...]]:
+    """What each operation needs before it, by the laws; needs that follow from others are left out.
+
+    Raises:
+        FeatureError: the needs go round in a circle.
+    """
+    laws = _Laws(assembly, operations)
+    for rule in (
+        _asked_for,
+        _ages,
+        _prepared,
+        _whole_ends,
+        _covered,
+        _inside,
+        _layers,
+        _made_before_use,
+        _whole_pieces,
+        _flat,
+        _marks,
+        _at_the_end,
+    ):
+        rule(laws)
+    return _reduced(operations, laws.links)
+
+
+def _asked_for(laws: _Laws) -> None:
+    """What templates ask for themselves."""
+    for op in laws.operations:
+        for need in op.needs:
+            for other in _meant(laws, need, op):
+                laws.need(op, other, need.law, need.why)
+        for need in op.before:
+            for other in _meant(laws, need, op, users=True):
+                laws.need(other, op, need.law, need.why)
+
+
+def _meant(laws: _Laws, need: Asked, op: Operation, users: bool = False) -> Iterable[Operation]:
+    if need.on:
+        if "+" in need.on:
+            found = laws.on.get(need.on, [])
+        else:
+            found = laws.consumers(need.on) if users else laws.touching.get(need.on, [])
+        return [o for o in found if o.id != op.id and (users or o.stage <= WORKED or o.verb in ("turn", "close"))]
+    named = [o for o in laws.operations if o.template == need.id or o.id == need.id]
+    own = [o for o in named if o.unit == op.unit]
+    same_layer = [o for o in named if o.layer == op.layer]
+    return own or same_layer or named
+
+
+def _ages(laws: _Laws) -> None:
+    """Whatever is done to one thing is done in the order of its life."""
+    for thing, ops in laws.on.items():
+        for later in ops:
+            for earlier in ops:
+                if earlier.stage < later.stage:
+                    laws.need(later, earlier, law_between(earlier, later), why(laws.assembly, earlier, later, thing))
+
+
+def _prepared(laws: _Laws) -> None:
+    """What is done to a raw edge comes before the edge is used, what is done to a used one after it."""
+    for edge in laws.touching:
+        for user in laws.consumers(edge):
+            for op in laws.touching.get(edge, []):
+                if op.stage < JOINED:
+                    laws.need(user, op, law_between(op, user), why(laws.assembly, op, user, edge))
+                elif edge in op.on and op.stage > user.stage and edge not in user.on:
+                    laws.need(op, user, law_between(user, op), why(laws.assembly, user, op, edge))
+
+
+def _whole_ends(laws: _Laws) -> None:
+    """Seams and shaping that end on an edge are complete before it is used, but for the seam that a method leaves for last."""
+    for seam, ends in laws.assembly.ends().items():
+        for edge in ends:
+            for user in laws.consumers(edge):
+                _cross(laws, seam, edge, user)
+    for seam, ends in laws.assembly.ends().items():
+        for edge in ends:
+            _stayed(laws, seam, edge)
+    for edge, ends in laws.assembly.edge_ends().items():
+        for end in ends:
+            for user in laws.consumers(end):
+                for op in laws.touching.get(edge, []):
+                    own = any(end in edges_of(thing) for thing in op.on) or any(edge in edges_of(t) for t in user.on)
+                    if JOINED <= op.stage <= TURNED and not own:
+                        laws.need(user, op, _law_of_crossing(op, user), why(laws.assembly, op, user, edge))
+
+
+def _stayed(laws: _Laws, seam: str, edge: str) -> None:
+    """An edge is stayed before the pieces are handled to sew the seams that end on it."""
+    for op in laws.on.get(edge, []):
+        if op.verb == "stay" and op.stage == STAYED:
+            for join in laws.on.get(seam, []):
+                if join.verb == "join" and join.stage >= 0:
+                    laws.need(join, op, "stay", why(laws.assembly, op, join, edge))
+
+
+def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
+    last = (edge, seam) in laws.assembly.last
+    for op in laws.on.get(seam, []):
+        if op.id == user.id or op.stage > WORKED or op.stage < 0:
+            continue
+        if not last or (op.stage < JOINED and not (op.verb in ZIP_VERBS and seam.endswith(".zip"))):
+            laws.need(user, op, _law_of_crossing(op, user), why(laws.assembly, op, user, seam))
+    if last:
+        own = laws.on.get(seam, [])
+        joins = [
+            op
+            for op in own
+            if (op.verb == "join" and op.stage >= JOINED) or (op.verb in ZIP_VERBS and seam.endswith(".zip"))
+        ]
+        for join in joins:
+            for op in laws.touching.get(edge, []):
+                if JOINED <= op.stage <= WORKED and not set(op.on) & set(join.on):
+                    law = "method" if op.verb in CONSUMING else "crossing"
+                    laws.need(join, op, law, why(laws.assembly, op, join, edge))
+
+
+def _law_of_crossing(op: Operation, user: Operation) -> str:
+    if op.verb in ("dart", "tuck", "pleat", "gather", "ease", "shirr"):
+        return "shape"
+    if user.verb == "hem":
+        return "hem"
+    if op.verb in ("finish", "press", "trim", "clip", "topstitch", "understitch"):
+        return "crossing"
+    if user.unit in SMALL or user.verb in ("bind", "face", "attach"):
+        return "ends"
+    return "parts"
+
+
+def _covered(laws: _Laws) -> None:
+    """What is done to a thing comes before the step that puts it out of reach."""
+    for closing in laws.operations:
+        for thing in closing.covers:
+            for edge in edges_of(thing):
+                for op in laws.touching.get(edge, []):
+                    later = (
+                        op.verb in OUTSIDE
+                        or op.stage > closing.stage
+                        or (op.stage == closing.stage and op.layer != closing.layer)
+                    )
+                    if op.id != closing.id and not later:
+                        laws.need(closing, op, _law_of_cover(op, closing), why(laws.assembly, op, closing, thing))
+
+
+def _law_of_cover(op: Operation, closing: Operation) -> str:
+    if op.verb in ("trim", "clip", "grade"):
+        return "clip"
+    if op.verb == "finish":
+        return "finish"
+    if closing.verb == "turn":
+        return "turn"
+    return "inside" if closing.closes else "ends"
+
+
+def _inside(laws: _Laws) -> None:
+    """All that works inside a space comes before the space is closed; what closes it last comes after the rest of its closing."""
+    for closing in laws.operations:
+        for space in closing.closes:
+            for op in laws.operations:
+                if space in op.inside and op.id != closing.id:
+                    laws.need(
+                        closing, op, "inside", f"It is done inside the {space.split('.')[0]}, which is closed here."
+                    )
+
+
+def _layers(laws: _Laws) -> None:
+    """What backs a whole piece is on before anything is sewn through the piece."""
+    for op in laws.operations:
+        backed = {unit_of(thing) for thing in op.on if thing.endswith(".layer") and op.verb in ("fuse", "baste")}
+        for other in laws.operations if backed else ():
+            own = {unit_of(edge) for thing in other.on for edge in edges_of(thing)} & backed
+            backing = any(thing.endswith(".layer") for thing in other.on)
+            if own and other.stage >= 0 and not backing and other.verb not in ("mark", "sample"):
+                laws.need(other, op, "layers", why(laws.assembly, op, other, f"{sorted(own)[0]}.layer"))
+
+
+def _made_before_use(laws: _Laws) -> None:
+    """A collar, a pocket, a band is made before it is put to its place."""
+    for user in laws.operations:
+        units = {unit_of(edge) for thing in user.on for edge in edges_of(thing)}
+        if len(units) < 2 or user.verb not in CONSUMING:
+            continue
+        for unit in units & SMALL:
+            for op in laws.operations:
+                own = {unit_of(edge) for thing in op.on for edge in edges_of(thing)}
+                if own == {unit} and 0 <= op.stage <= TURNED and op.verb not in OUTSIDE - {"topstitch", "decorate"}:
+                    laws.need(user, op, "ends", why(laws.assembly, op, user, unit))
+
+
+def _flat(laws: _Laws) -> None:
+    """What is sewn onto a piece comes before the seam that makes a tube of it."""
+    for op in laws.operations:
+        if not op.flat:
+            continue
+        for name in {unit_of(edge) for thing in op.on for edge in edges_of(thing)}:
+            unit = laws.assembly.units.get(name)
+            tube = TUBES.get(unit.kind) if unit else None
+            for user in laws.touching.get(f"{name}.{tube}", ()) if tube else ():
+                if user.verb == "join" and user.stage >= 0:
+                    laws.need(user, op, "flat", why(laws.assembly, op, user, f"{name}.{tube}"))
+
+
+def _whole_pieces(laws: _Laws) -> None:
+    """What is done to a whole piece, or to the panel in it, comes before the piece is joined to anything."""
+    for op in laws.operations:
+        for thing in op.on if op.stage < JOINED else ():
+            unit = laws.assembly.top if thing == "panel" else thing
+            if unit not in laws.assembly.units or (thing != unit and op.stage < 0):
+                continue
+            for edge, users in laws.touching.items():
+                if unit_of(edge) == unit and edge != unit:
+                    for user in users:
+                        if user.verb in CONSUMING and user.stage >= JOINED:
+                            laws.need(user, op, law_between(op, user), why(laws.assembly, op, user, thing))
+
+
+def _marks(laws: _Laws) -> None:
+    """The marks of the pattern are made before a piece is handled."""
+    first = next((op for op in laws.operations if op.template == "mark-pieces"), None)
+    if first is None:
+        return
+    for op in laws.operations:
+        if op.verb not in ("sample", "check"):
+            laws.need(
+                op, first, "marks", "Marks are made while the tissue is still on; handled pieces lose their place."
+            )
+
+
+def _at_the_end(laws: _Laws) -> None:
+    """The last pressing and the last checks come after all the rest."""
+    for op in laws.operations:
+        for other in laws.operations if op.stage >= LAST else ():
+            if other.stage < op.stage:
+                laws.need(op, other, "complete", "It is the last look at the whole garment.")
+
+
+def _reduced(operations: Sequence[Operation], links: Mapping[Link, Need]) -> dict[str, tuple[Need, ...]]:
+    """The needs without those that follow from others by law."""
+    links = _law_before_wish([op.id for op in operations], links)
+    order = topological([op.id for op in operations], links)
+    links = {**links, **_samples(operations, order, links)}
+    place = {id_: k for k, id_ in enumerate(order)}
+    needs: dict[str, list[Need]] = {id_: [] for id_ in order}
+    for (later, _), need in links.items():
+        needs[later].append(need)
+    before: dict[str, int] = {}  # all that is needed by law, as bits
+    kept: dict[str, tuple[Need, ...]] = {}
+    for id_ in order:
+        own, reached = [], 0
+        for need in sorted(needs[id_], key=lambda n: (n.law == "method", -place[n.id])):
+            if not reached >> place[need.id] & 1:
+                own.append(need)
+                if need.law != "method":
+                    reached |= before[need.id] | 1 << place[need.id]
+        before[id_] = reached
+        kept[id_] = tuple(sorted(own, key=lambda n: place[n.id]))
+    return kept
+
+
+def _law_before_wish(ids: Sequence[str], links: Mapping[Link, Need]) -> dict[Link, Need]:
+    """The links without wishes of a method that the laws forbid on this garment."""
+    kept = dict(links)
+    while circle := find_circle(ids, kept):
+        wish = next((link for link in zip(circle, circle[1:], strict=False) if kept[link].law == "method"), None)
+        if wish is None:
+            break
+        del kept[wish]
+    return kept
+
+
+def _samples(operations: Sequence[Operation], order: Sequence[str], links: Mapping[Link, Need]) -> dict[Link, Need]:
+    """A stitch or a pressing is tried on a scrap before the first work of its kind."""
+    by_id = {op.id: op for op in operations}
+    tried = [op for op in operations if op.verb == "sample" and not op.on]
+    had: dict[str, set[str]] = {}
+    found: dict[Link, Need] = {}
+    for id_ in order:
+        needed = [earlier for later, earlier in links if later == id_]
+        had[id_] = set().union(*(had[n] | {by_id[n].place} for n in needed))
+        op = by_id[id_]
+        for sample in tried:
+            if op.verb != "sample" and op.place == sample.place and op.place not in had[id_] and op.stage >= 0:
+                found[(id_, sample.id)] = Need(
+                    sample.id, "It is tried on a scrap before the first piece is touched.", "method"
+                )
+    return found
+
+
+def topological(ids: Sequence[str], links: Iterable[Link]) -> list[str]:
+    """The ids so that every need comes first, otherwise in their order.
+
+    Raises:
+        FeatureError: the needs go round in a circle; it names those that do.
+    """
+    needs: dict[str, set[str]] = {id_: set() for id_ in ids}
+    for later, earlier in links:
+        needs[later].add(earlier)
+    out, rest = _sorted(ids, needs)
+    if rest:
+        raise FeatureError("The needs go round in a circle: " + " ← ".join(_circle(rest, needs)))
+    return out
+
+
+def find_circle(ids: Sequence[str], links: Iterable[Link]) -> list[str]:
+    """One circle of needs, each id followed by what it needs, the first one again at the end; empty where there is none."""
+    needs: dict[str, set[str]] = {id_: set() for id_ in ids}
+    for later, earlier in links:
+        needs[later].add(earlier)
+    _, rest = _sorted(ids, needs)
+    return _circle(rest, needs) if rest else []
+
+
+def _sorted(ids: Sequence[str], needs: Mapping[str, set[str]]) -> tuple[list[str], list[str]]:
+    """The ids so that every need comes first, and those that cannot be placed."""
+    out: list[str] = []
+    done: set[str] = set()
+    rest = list(ids)
+    while id_ := next((i for i in rest if needs[i] <= done), None):
+        rest.remove(id_)
+        out.append(id_)
+        done.add(id_)
+    return out, rest
+
+
+def _circle(rest: Sequence[str], needs: Mapping[str, set[str]]) -> list[str]:
+    left, seen = set(rest), list[str]()
+    at = rest[0]
+    while at not in seen:
+        seen.append(at)
+        at = min(needs[at] & left)
+    return [*seen[seen.index(at) :], at]

@@ -1,0 +1,162 @@
+"""The units of a garment from its features: what there is of body, skirt, sleeves, collar and lining, with their edges and seams."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
+
+from rowanseed.core.sew.anatomy import SeamKind, unit_of
+from rowanseed.core.sew.conditions import holds
+from rowanseed.core.sew.described import Described, describe
+from rowanseed.core.sew.finishing import finish_of_joint, finish_of_seam
+from rowanseed.core.sew.model import Layer, Library, SewnGarment
+
+
+@dataclass(frozen=True)
+class Seam:
+    """A seam of this garment: the thing's name, the edges it ends on, how its allowances are finished, what runs on from it."""
+
+    thing: str
+    id: str
+    words: str
+    ends: tuple[str, ...]
+    method: str
+    kind: SeamKind | None = None
+    run: tuple[str, ...] = ()
+
+    @property
+    def things(self) -> tuple[str, ...]:
+        """The seam and what is sewn with it in one run."""
+        return (self.thing, *(thing for thing in self.run if thing))
+
+
+@dataclass
+class Unit:
+    """What is sewn as one before it is joined to the rest: its features, edges and seams."""
+
+    name: str
+    kind: str
+    layer: Layer
+    features: Mapping[str, str]
+    edges: set[str] = field(default_factory=set)
+    seams: dict[str, Seam] = field(default_factory=dict)
+    openings: set[str] = field(default_factory=set)
+
+    def has(self, name: str) -> bool:
+        """Whether it has an edge, a seam or an opening of this name."""
+        return name in self.edges or name in self.seams or name in self.openings
+
+
+@dataclass(frozen=True)
+class Assembly:
+    """A garment's units in their order, the seams between them, and which seam of a ring is left for last at which edge.
+
+    `taken`: what was taken where the description leaves the garment open, in sentences. `facts`: what `fact:` conditions ask.
+    """
+
+    units: Mapping[str, Unit]
+    joints: Mapping[str, Seam]
+    last: frozenset[tuple[str, str]]
+    facts: frozenset[str]
+    taken: tuple[str, ...]
+    garment: SewnGarment
+    top: str
+    low: str
+    unit_facts: Mapping[str, frozenset[str]]
+    opening_ends: Mapping[str, tuple[str, ...]]
+
+    def seams(self) -> Iterator[Seam]:
+        """Every seam, within units and between them."""
+        for unit in self.units.values():
+            yield from unit.seams.values()
+        yield from self.joints.values()
+
+    def has(self, thing: str) -> bool:
+        """Whether the garment has this unit, edge, seam, opening or seam between units."""
+        parts = thing.split("+")
+        if len(parts) > 1:
+            return all(self.has(part) for part in parts)
+        unit = self.units.get(unit_of(thing))
+        if unit is None or thing == unit.name:
+            return unit is not None
+        return unit.has(thing.removeprefix(unit.name + "."))
+
+    def ends(self) -> dict[str, tuple[str, ...]]:
+        """For each seam and opening, the edges on which it ends."""
+        found = {seam.thing: seam.ends for seam in self.seams()}
+        for unit in self.units.values():
+            for name in unit.openings & set(self.opening_ends):
+                if name == "zip" and unit.layer == "lining":
+                    continue  # it is only felled to the tape
+                # The zip of a garment with a waist seam runs over that seam: it ends at the neck alone.
+                over = ("waist",) if name == "zip" and self.top != self.low and self.top else ()
+                if name == "slit":
+                    over = ("hem",) if unit.features.get("neck-shape") == "slit" else ("neck",)
+                ends = [edge for edge in self.opening_ends[name] if unit.has(edge) and edge not in over]
+                found[f"{unit.name}.{name}"] = tuple(f"{unit.name}.{edge}" for edge in ends)
+        return found
+
+    def edge_ends(self) -> dict[str, tuple[str, ...]]:
+        """Edges that run into another edge: a front edge into the hem, and into the neck where it is banded first."""
+        found = {}
+        for unit in self.units.values():
+            if "front-edge" in unit.edges and unit.kind in ("body", "bodice"):
+                ends = ["hem", "waist"] + (["neck"] if "banded-front" in self.facts else [])
+                found[f"{unit.name}.front-edge"] = tuple(f"{unit.name}.{e}" for e in ends if e in unit.edges)
+        return found
+
+
+def units_of(library: Library, garment: SewnGarment) -> Assembly:
+    """The units of a completed garment with their edges, seams and the seams between them."""
+    described = describe(garment)
+    units = {
+        name: Unit(
+            name, kind, "lining" if name.startswith("lining.") else "shell", features, set(edges), {}, set(openings)
+        )
+        for name, kind, features, edges, openings in described.units
+    }
+    for unit in units.values():
+        _give_seams(library, unit, described)
+    _join_runs(units, described)
+    joints = {}
+    for thing, id_, words, ends, curved in described.joints(library.anatomy):
+        method = finish_of_joint(described, thing, curved)
+        joints[thing] = Seam(thing, id_, words, ends, method)
+    facts = {name: described.facts_of(name) for name in units}
+    return Assembly(
+        units, joints, described.last, described.facts, described.taken, described.garment, described.top, described.low, facts,
+        dict(library.anatomy.openings),
+    )  # fmt: skip
+
+
+def _give_seams(library: Library, unit: Unit, described: Described) -> None:
+    own = replace(described.garment, features=unit.features)
+    facts = described.facts_of(unit.name)
+    for kind in library.anatomy.seams:
+        if unit.kind not in kind.units or kind.name in unit.seams or not all(holds(c, own, facts) for c in kind.when):
+            continue
+        if (unit.name, kind.name) in described.without:
+            continue
+        ends = tuple(f"{unit.name}.{edge}" for edge in kind.ends if edge in unit.edges or edge in unit.seams)
+        thing = f"{unit.name}.{kind.name}"
+        unit.seams[kind.name] = Seam(thing, kind.id, kind.words, ends, finish_of_seam(described, unit, kind), kind)
+
+
+def _join_runs(units: Mapping[str, Unit], described: Described) -> None:
+    """A sleeve set flat is closed with the side in one run, facings sewn apart with the shoulder."""
+    runs = []
+    for layer in ("", "lining."):
+        if "sleeves-flat" in described.facts or described.has("sleeve", "raglan"):
+            runs.append((f"{layer}{described.top}", "side", f"{layer}sleeve", "underarm"))
+    if "facing-apart" in described.facts:
+        runs.append((described.top, "shoulder", "facing", "shoulder"))
+    if described.has("neck", "combined-facing") and "sleeves-flat" not in described.facts:
+        runs.append((described.top, "side", "facing", "side"))
+    for unit, name, other, further in runs:
+        if unit in units and other in units and name in units[unit].seams and further in units[other].seams:
+            first, second = units[unit].seams[name], units[other].seams[further]
+            units[unit].seams[name] = replace(first, run=(second.thing,))
+            units[other].seams[further] = replace(second, run=("",))
+
+
+def runs_on(seam: Seam) -> bool:
+    """Whether a seam is sewn in one run with another, which has its operations."""
+    return seam.run == ("",)
