@@ -29,7 +29,7 @@ class SeamKind:
 
 @dataclass(frozen=True)
 class JointKind:
-    """A seam between two units: `part` is the edge of the one that is joined, `receiver` that of the other (of a body by default)."""
+    """A seam between two units: `part` is the edge of the one that is joined, `receiver` the other's (a body's by default)."""
 
     part: str
     receiver: str
@@ -67,3 +67,8 @@ def unit_of(edge: str) -> str:
     if parts[0] == "lining":
         return ".".join(parts[:2])
     return parts[0]
+
+
+def layer_of(thing: str) -> str:
+    """The layer of a thing."""
+    return "lining" if unit_of(thing).startswith("lining.") else "shell"

@@ -6,7 +6,7 @@ from rowanseed.core.sew.model import SewnGarment, several
 
 
 def holds(condition: str, garment: SewnGarment, facts: Set[str] = frozenset()) -> bool:
-    """Whether a condition holds: `feature=a|b`, `school:name=a`, `tool:name`, `cloth:trait`, `fact:name`, each after an optional `!`.
+    """Whether a condition holds: `feature=a|b`, `school:name=a`, `tool:name`, `cloth:trait`, `fact:name`; a leading `!` denies.
 
     A feature with several choices has each of them.
     """

@@ -1,29 +1,15 @@
 """What a garment's features say about its units, before the library's seams are given to them."""
 
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 
-from rowanseed.core.sew.anatomy import Anatomy, unit_of
+from rowanseed.core.sew.anatomy import Anatomy
+from rowanseed.core.sew.choices import BANDS, FASTENED, ZIPS, has, has_upper, is_enclosed, is_lower_only, lining_way
+from rowanseed.core.sew.facts import facts_of
 from rowanseed.core.sew.model import SewnGarment, several
+from rowanseed.core.sew.settled import settled
 
 UnitSpec = tuple[str, str, Mapping[str, str], frozenset[str], frozenset[str]]
-ZIPS = ("invisible-zip", "lapped-zip", "centred-zip", "exposed-zip", "open-edge-zip")
-BANDS = ("band", "stiff-band", "knit-band")
-FASTENED = ("buttons", "snaps", "hook", "separating-zip")
-UPPER = (
-    "yoke",
-    "neck",
-    "collar",
-    "front",
-    "sleeve",
-    "armhole",
-    "straps",
-    "shirring",
-    "boning",
-    "shoulder-pads",
-    "back-stay",
-    "inside-pocket",
-)
 
 
 @dataclass
@@ -86,15 +72,9 @@ class Described:
                     yield f"{part}.{part_edge}+{receiver}.{edge}", kind.id, kind.words, ends, kind.curved
 
 
-def has(garment: SewnGarment, name: str, *choices: str) -> bool:
-    """Whether a garment has one of these choices of a feature; without choices, whether it has the feature at all."""
-    own = several(garment.features.get(name, "none"))
-    return any(choice in choices for choice in own) if choices else own != ("none",)
-
-
 def describe(garment: SewnGarment) -> Described:
     """The units of a completed garment with their edges and openings, and what was taken where the features leave it open."""
-    filled, taken = _filled(garment)
+    filled, taken = settled(garment)
     found = Described(filled, taken=tuple(taken))
     found.top, found.low = _main_units(filled)
     if has(filled, "closure", *ZIPS):
@@ -103,7 +83,7 @@ def describe(garment: SewnGarment) -> Described:
         found.zip_seam = found.zip_units[-1]
     shell = list(_shell(found))
     found.units = [*shell, *_lining(found, shell)]
-    found.facts = frozenset(_facts(found))
+    found.facts = frozenset(facts_of(found))
     found.last = frozenset(_left_for_last(found))
     return found
 
@@ -116,150 +96,6 @@ def _main_units(garment: SewnGarment) -> tuple[str, str]:
     if is_lower_only(garment):
         return "", lower
     return "body", "body"
-
-
-def is_lower_only(garment: SewnGarment) -> bool:
-    """Whether the garment begins at the waist: a skirt, trousers, an apron."""
-    upper = any(has(garment, name) for name in UPPER)
-    return not upper and (has(garment, "waist") or has(garment, "legs")) and not has(garment, "waist-seam", "joined")
-
-
-def has_upper(garment: SewnGarment) -> bool:
-    """Whether anything above the waist is described."""
-    return (
-        any(has(garment, name) for name in UPPER)
-        or has(garment, "waist-seam", "joined")
-        or has(garment, "lining", "bagged", "edge-to-edge")
-    )
-
-
-def _filled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
-    """The garment with what its features leave open taken in the usual way, and what was taken, in sentences."""
-    features, taken = dict(garment.features), list[str]()
-    now = garment
-
-    def take(name: str, choice: str, words: str) -> SewnGarment:
-        nonlocal now
-        features[name] = choice
-        now = replace(garment, features=dict(features))
-        taken.append(words)
-        return now
-
-    if has(now, "legs") and any(has(now, n) for n in UPPER) and not has(now, "waist-seam", "joined"):
-        take("waist-seam", "joined", "Legs and an upper part: taken as joined at the waist.")
-    if is_lower_only(now) and not has(now, "waist"):
-        take(
-            "waist",
-            "band" if has(now, "closure") else "casing",
-            "The waist is not described: "
-            + (
-                "a band is taken, because it has a closure."
-                if has(now, "closure")
-                else "elastic in a casing is taken, because it has no closure."
-            ),
-        )
-    if has(now, "waist-seam", "joined") and has(now, "waist"):
-        take("waist", "none", "The waist is a seam between bodice and skirt; its other finish is left out.")
-    if has(now, "lining", "sewn-in", "bagged", "edge-to-edge", "free") and is_lower_only(now):
-        take("lining", "waist", "A lining of a skirt or trousers is taken as joined at the waist.")
-    if has(now, "lining", "waist") and has_upper(now):
-        take(
-            "lining",
-            "free",
-            "A lining joined at the waist only needs a waist; it is taken as hanging free from the neck.",
-        )
-    if has(now, "lining", "edge-to-edge") and has(now, "sleeve"):
-        take("lining", "bagged", "With sleeves a lining cannot be joined edge to edge; it is taken as bagged.")
-    _settle(lambda: now, take)
-    if has(now, "waist", *BANDS, "yoke") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
-        take("hem", "none", "The band is taken at the lower edge, in place of a hem.")
-    _fill_upper(now, take)
-    return replace(garment, features=features), taken
-
-
-def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
-    """What contradicts is settled: one part of the description stands, and the program says which."""
-    if has(now(), "lining", "edge-to-edge") and (
-        has(now(), "waist-seam", "joined") or has(now(), "collar") or has(now(), "front", "band", "facing")
-    ):
-        take(
-            "lining",
-            "sewn-in",
-            "With a waist seam, a collar or a button band the lining is taken as joined at the edges.",
-        )
-    if has(now(), "lining", "edge-to-edge") and has(now(), "neck"):
-        take("neck", "none", "The lining finishes the neck; its other finish is left out.")
-    if has(now(), "collar", "two-piece", "notched") and has(now(), "neck"):
-        take("neck", "none", "The collar finishes the neck; its other finish is left out.")
-    if has(now(), "collar", "one-piece", "hooded") and has(
-        now(), "neck", "binding", "binding-ring", "band", "combined-facing"
-    ):
-        take("neck", "none", "The collar finishes the neck; its other finish is left out.")
-    if has(now(), "shirring", "panel") and has(now(), "lining"):
-        take("lining", "none", "A shirred top stretches, a lining does not: none is taken.")
-    if has(now(), "shirring", "panel") or has(now(), "straps", "strapless"):
-        for name in ("neck", "armhole", "collar", "sleeve", "yoke"):
-            if has(now(), name):
-                take(name, "none", f"The top ends straight below the arms: its {name} is left out.")
-    if has(now(), "collar", "notched") and not has(now(), "front", "facing"):
-        take("front", "facing", "A notched collar needs a faced front.")
-    if has(now(), "front") and has(now(), "closure", *ZIPS):
-        take(
-            "closure", "separating-zip", "An open front and a zip: the zip is taken as a separating one down the front."
-        )
-    if has(now(), "lining", "bagged") and has(now(), "waist-seam", "joined") and not has(now(), "sleeve"):
-        take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
-    if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
-        take("lining", "sewn-in", "With a zip and no sleeves the lining is taken as joined at the edges.")
-    if has(now(), "neck", "combined-facing") and (has(now(), "sleeve") or has(now(), "front", "facing")):
-        take(
-            "neck",
-            "facing",
-            "One facing for neck and armholes needs bare armholes; the neck is taken as faced by itself.",
-        )
-    if has(now(), "neck", "combined-facing") and not has(now(), "armhole", "none"):
-        take("armhole", "none", "One facing finishes neck and armholes.")
-    if has(now(), "sleeve") and has(now(), "armhole"):
-        take("armhole", "none", "The sleeve finishes the armhole; its other finish is left out.")
-    if has(now(), "armhole", "lined") and not _enclosed(now()):
-        take("armhole", "facing", "Without a joined lining the armholes are taken as faced.")
-    if has(now(), "neck-shape", "v-seam") and has(now(), "neck", "binding-ring"):
-        take(
-            "neck",
-            "binding",
-            "A binding cut as a ring needs a closed edge; with a V left open a folded binding is taken. Is that right?",
-        )
-    if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
-        take("neck", "facing", "With a front facing the neck's facing runs on from it.")
-
-
-def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) -> None:
-    if not has_upper(now) or is_lower_only(now):
-        return
-    bare_top = not any(has(now, name) for name in ("neck", "collar", "sleeve", "armhole", "yoke", "straps"))
-    if has(now, "boning") and bare_top:
-        now = take("straps", "strapless", "A boned top without neck or sleeves is taken as strapless.")
-    enclosed = has(now, "lining", "sewn-in", "bagged", "edge-to-edge")
-    strapless = has(now, "straps", "strapless") or has(now, "shirring", "panel")
-    neck = has(now, "neck") or has(now, "collar") or enclosed or strapless or has(now, "lining", "free")
-    if not neck:
-        now = take("neck", "facing", "The neck is not described: it is taken as faced.")
-    features = now.features
-    neck_way = features.get("neck", "none") if has(now, "neck") else ("facing" if not neck else "none")
-    combined = has(now, "neck", "combined-facing")
-    if not has(now, "sleeve") and not has(now, "armhole") and not strapless and not combined:
-        if enclosed:
-            take("armhole", "lined", "Without sleeves the armholes are joined to the lining.")
-        else:
-            way = "binding" if neck_way in ("binding", "binding-ring") else "facing"
-            take(
-                "armhole",
-                way,
-                f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
-            )
-    own = enclosed and has(now, "lining-sleeves", "own")
-    if has(now, "sleeve") and not has(now, "cuff") and not own:
-        take("cuff", "hem", "The sleeve's end is not described: it is taken as hemmed.")
 
 
 def _shell(found: Described) -> Iterator[UnitSpec]:
@@ -430,177 +266,9 @@ def _lining(found: Described, shell: list[UnitSpec]) -> Iterator[UnitSpec]:
             extra = {"dart", "channel", "pocket"} & openings | own | ({"zip"} & openings)
             features = {**_features_of(found, name), "seam-finish": g.features.get("seam-finish", "none")}
             features.update(found.garment.units.get(f"lining.{name}", {}))
-            if found.garment.units.get(f"lining.{name}", {}).get("seam-finish") is None and _enclosed(g):
+            if found.garment.units.get(f"lining.{name}", {}).get("seam-finish") is None and is_enclosed(g):
                 features["seam-finish"] = "none"
             yield f"lining.{name}", kind, features, frozenset(kept), frozenset(extra)
-
-
-def _enclosed(g: SewnGarment) -> bool:
-    return has(g, "lining", "sewn-in", "bagged", "edge-to-edge")
-
-
-def _facts(found: Described) -> Iterator[str]:
-    """Facts that conditions ask for."""
-    g = found.garment
-    edges = {name: e for name, _, _, e, _ in found.units}
-    yield from (f"unit-{name}" for name in edges)
-    yield from _sleeve_facts(found, edges)
-    yield from _facing_facts(found, edges)
-    yield from _lining_facts(found, edges)
-    way = lining_way(g)
-    if has(g, "front", "band"):
-        yield "banded-front"
-    if "front-edge" in edges.get(found.top, ()):
-        yield "front-open"
-        yield "interfaced-top"
-    elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
-        yield "interfaced-top"
-    if has(g, "closure", *ZIPS):
-        yield "zip"
-        if not found.top and (g.schools.get("zip-and-band") == "band-first" or has(g, "waist", "yoke")):
-            yield "crotch-last"
-    if not found.top:
-        yield "is-lower"
-    else:
-        yield "has-top"
-    if not found.top and has(g, "closure", "buttons", "snaps"):
-        yield "interfaced-low"
-    shaped = has(g, "shaping", "pleats", "box-pleats") or has(
-        g, "gathers", "waist", "corded", "overlocked", "cartridge"
-    )
-    if not shaped:
-        yield "smooth-waist"
-    if has(g, "gathers", "cartridge"):
-        yield "cartridge"
-    if found.low != found.top and has(g, "pocket"):
-        yield "pocket-low"
-    if (
-        g.schools.get("pleat-hem") == "first"
-        and "waist" in edges.get(found.low, ())
-        and (has(g, "shaping", "pleats", "box-pleats") or has(g, "gathers", "cartridge"))
-    ):
-        yield "hem-first"
-    if not has(g, "hem", "double", "none"):
-        yield "hem-once"
-    if has(g, "hem", "banded", "ribbed"):
-        yield "hem-band"
-    if found.low == found.top and has(g, "waist", "casing", "elastic-sewn", "drawcord"):
-        yield "waist-on-body"
-    if way in ("sides", "edge-to-edge") or (way == "machine" and has(g, "armhole", "lined")):
-        yield "sides-last"
-
-
-def _sleeve_facts(found: Described, edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
-    g = found.garment
-    top = edges.get(found.top, frozenset())
-    if "armhole" in top and not {"upper"} & top and "neck" in top:
-        yield "shoulders"
-    way = lining_way(g)
-    caught = "cap" in edges.get("sleeve", ()) and way == "machine" and "lining.sleeve" not in edges
-    if caught:
-        yield "armhole-caught"
-    if "cap" in edges.get("sleeve", ()):
-        flat = g.schools.get("sleeve-setting") == "flat" and not has(g, "sleeve", "two-piece") and not caught
-        yield "sleeves-flat" if flat else "sleeves-round"
-
-
-def _facing_facts(found: Described, edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
-    """What faces the neck, and how far a facing goes."""
-    g = found.garment
-    facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
-    if "neck" in facing:
-        yield "facing-shoulders"
-    if "armhole" in facing:
-        yield "armhole-facing"
-    if "waist" in facing:
-        yield "waist-facing"
-    notched = has(g, "collar", "notched")
-    if "neck" in facing and not notched:
-        yield "neck-faced"
-        yield "neck-covered"
-    front = has(g, "front", "facing") and not notched
-    if "neck" in facing and front:
-        yield "front-facing-neck"
-    alone = "neck" in facing and not notched and not front and not has(g, "neck", "combined-facing")
-    if alone:
-        yield "neck-facing-alone"
-    whole_ring = {"neck", "armhole"} <= top and not {"upper"} & top
-    if (
-        alone
-        and whole_ring
-        and has(g, "neck", "facing")
-        and not has(g, "collar")
-        and not has(g, "yoke")
-        and not has(g, "lining")
-        and g.schools.get("facing-order") == "apart"
-    ):
-        yield "facing-apart"
-
-
-def _lining_facts(found: Described, edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
-    """How a lining is joined, and which edges of the shell it finishes."""
-    g = found.garment
-    way = lining_way(g)
-    yield f"lining-{way}"
-    facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
-    lined_top = f"lining.{found.top}" in edges
-    if way in ("bagged", "sides", "edge-to-edge", "machine", "hand"):
-        yield "enclosed"
-    if not lined_top:
-        if way == "waist":
-            yield "lining-hangs"
-        return
-    yield "lined-top"
-    to_facing = bool(facing & {"neck", "front-edge"}) and way != "edge-to-edge"
-    bare_neck = (
-        "neck" in top and not has(g, "neck") and not has(g, "collar", "two-piece", "notched") and "neck" not in facing
-    )
-    by_machine = way in ("bagged", "sides", "machine", "edge-to-edge")
-    neck, front = False, False
-    if to_facing:
-        yield "lining-to-facing"
-        if way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched"):
-            yield "lining-facing-first"
-    elif by_machine or way == "hand":
-        neck = bare_neck
-        front = "front-edge" in top and "front-edge" not in facing and not has(g, "front", "band")
-    if neck:
-        yield "neck-by-lining"
-        yield "neck-covered"
-    if front:
-        yield "front-by-lining"
-    edges_joined = neck or front or (by_machine and has(g, "armhole", "lined")) or ("upper" in top and by_machine)
-    if edges_joined and way in ("machine", "sides", "edge-to-edge", "bagged"):
-        yield "edges-by-lining"
-    if not to_facing and not neck and (way == "free" or "neck" in top):
-        yield "lining-neck-basted"
-    hem = (
-        "hem" in edges.get(found.low, ())
-        and "hem" in edges.get(f"lining.{found.low}", ())
-        and not has(g, "hem", "banded", "ribbed")
-    )
-    if way in ("bagged", "sides", "edge-to-edge") and hem:
-        yield "lining-hem-joined"
-        yield "hem-joined"
-    felled = way == "machine" and "front-edge" in top and hem
-    if felled:
-        yield "lining-hem-felled"
-    if way == "free" or (way == "machine" and not felled):
-        yield "lining-hangs"
-    back_open = bool(found.zip_units) or has(g, "centre-seam", "sewn")
-    wanted = not has(g, "lining-pleat", "none")
-    if wanted and "neck" in top and not back_open and "lining.sleeve" in edges:
-        yield "lining-pleat"
-
-
-def lining_way(g: SewnGarment) -> str:
-    """How a lining is joined: none, flat, waist, free, edge-to-edge, sides (bagged without sleeves), bagged, machine or hand."""
-    lining = g.features.get("lining", "none")
-    if lining == "bagged":
-        return "bagged" if has(g, "sleeve") else "sides"
-    if lining == "sewn-in":
-        return "hand" if g.schools.get("lining-joining") == "by-hand" else "machine"
-    return lining
 
 
 def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
@@ -614,10 +282,9 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
         )  # the neck is lined while the back is open, the zip goes in afterwards
     if found.low == "leg" and found.top and found.zip_units:
         yield waist, "leg.crotch"  # the zip runs over the waist seam into the crotch seam, which is closed below it
-    if not found.top and (found.garment.schools.get("zip-and-band") == "band-first" or found.has("waist", "yoke")):
-        if found.zip_units:
-            yield waist, f"{found.low}.zip"
-            yield waist, f"{found.low}.crotch"
+    if "crotch-last" in found.facts:
+        yield waist, f"{found.low}.zip"
+        yield waist, f"{found.low}.crotch"
     for layer in ("", "lining."):
         top = layer + found.top
         if "sleeves-flat" in found.facts and found.garment.schools.get("sleeve-hem") == "before-setting" and not layer:
@@ -638,8 +305,3 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
             for edge in ("armhole", "upper") + (("hem",) if "lining-hem-joined" in found.facts else ()):
                 yield f"{layer}{found.low}.{edge}", f"{layer}{found.low}.side"
                 yield f"{top}.{edge}", f"{top}.side"
-
-
-def layer_of(thing: str) -> str:
-    """The layer of a thing."""
-    return "lining" if unit_of(thing).startswith("lining.") else "shell"

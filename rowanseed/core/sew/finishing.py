@@ -3,7 +3,8 @@
 from typing import TYPE_CHECKING
 
 from rowanseed.core.sew.anatomy import SeamKind
-from rowanseed.core.sew.described import Described, has
+from rowanseed.core.sew.choices import has
+from rowanseed.core.sew.described import Described
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.units import Unit

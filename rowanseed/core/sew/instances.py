@@ -3,9 +3,8 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.anatomy import edges_of, layer_of, unit_of
 from rowanseed.core.sew.conditions import holds
-from rowanseed.core.sew.described import layer_of
 from rowanseed.core.sew.model import Asked, Doing, Library, Operation, SewnGarment, Template
 from rowanseed.core.sew.stages import stage_of
 from rowanseed.core.sew.tools import as_done

@@ -55,7 +55,7 @@ def described_order(
 
 
 def covered_by(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, tuple[str, ...]]:
-    """For each operation of an order, the edges and seams that are out of reach after it: of what it covers, what is joined by then."""
+    """For each operation of an order, what is out of reach after it: of what it covers, the edges joined by then."""
     used: set[str] = set()
     found = {}
     for op in operations:

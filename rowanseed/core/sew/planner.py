@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from rowanseed.core.sew.laws import topological
+from rowanseed.core.sew.circles import topological
 from rowanseed.core.sew.model import PHASES, Need, Operation
 from rowanseed.core.sew.place_changes import fewest_changes
 
@@ -112,7 +112,7 @@ def _change(at: Operation | None, setting: tuple[str, ...] | None, op: Operation
 
 
 def _bound(items: Sequence[Item], prices: Prices) -> float:
-    """No order has fewer changes of place than the fewest, of unit than there are units but one, of a setting than there are values but one."""
+    """What no order can cost less than: the fewest changes of place, and each unit and each setting come to but once."""
     if not items:
         return 0.0
     ops = [op for op, _ in items]

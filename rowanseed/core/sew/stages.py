@@ -3,8 +3,8 @@
 STAGES: dict[str, int] = {
     "mark": 0, "stay": 2, "fuse": 1, "baste": 3, "sample": 0, "dart": 10, "tuck": 5, "pleat": 5, "gather": 5, "ease": 5, "shirr": 5,
     "decorate": 4, "make": 10, "join": 10, "attach": 10, "bind": 10, "face": 10, "insert": 10, "trim": 20, "clip": 24, "grade": 26,
-    "finish": 30, "press": 40, "understitch": 50, "topstitch": 55, "pad": 60, "turn": 57, "close": 58, "fold": 16, "hem": 18, "hang": 8,
-    "try-on": 9, "fasten": 62, "buttonhole": 64, "cut": 66, "button": 70, "undo": 72, "check": 80,
+    "finish": 30, "press": 40, "understitch": 50, "topstitch": 55, "pad": 60, "turn": 57, "close": 58, "fold": 16, "hem": 18,
+    "hang": 8, "try-on": 9, "fasten": 62, "buttonhole": 64, "cut": 66, "button": 70, "undo": 72, "check": 80,
 }  # fmt: skip
 JOINED = 10  # the stage at which an edge or a seam is used
 WORKED = 55  # the last stage of what is done to a seam before something may cross its end

@@ -1,4 +1,4 @@
-"""The units of a garment from its features: what there is of body, skirt, sleeves, collar and lining, with their edges and seams."""
+"""The units of a garment from its features: body, skirt, sleeves, collar, lining, with their edges and seams."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace

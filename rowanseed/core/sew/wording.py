@@ -5,10 +5,12 @@ from rowanseed.core.sew.model import Operation
 from rowanseed.core.sew.units import Assembly
 
 EDGES = {
-    "neck": "neck edge", "armhole": "armhole", "waist": "waist edge", "hem": "hem edge", "wrist": "sleeve's end", "outer": "outer edge",
+    "neck": "neck edge", "armhole": "armhole", "waist": "waist edge", "hem": "hem edge",
+    "wrist": "sleeve's end", "outer": "outer edge",
     "upper": "upper edge", "front-edge": "front edge", "cap": "sleeve cap", "raglan": "raglan edge", "crotch": "crotch edge",
     "fold": "fold", "layer": "backing", "buttonhole": "buttonholes", "pocket-mouth": "pocket's mouth", "pocket": "pocket",
-    "placket": "placket", "vent": "vent", "slit": "slit", "zip": "zip", "dart": "darts", "gap": "turning gap", "channel": "channels",
+    "placket": "placket", "vent": "vent", "slit": "slit", "zip": "zip", "dart": "darts", "gap": "turning gap",
+    "channel": "channels",
     "casing": "casing", "strap-end": "strap's end", "gusset": "gusset", "panel": "joined pieces", "side": "side seams",
 }  # fmt: skip
 SHAPING = ("dart", "tuck", "pleat", "gather", "ease", "shirr")

@@ -7,8 +7,8 @@ import pytest
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.checker import HAPPENS
+from rowanseed.core.sew.choices import UPPER
 from rowanseed.core.sew.conditions import holds
-from rowanseed.core.sew.described import UPPER
 from rowanseed.core.sew.garment import assembled, complete, operations_for
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Operation, SewnGarment
@@ -18,10 +18,11 @@ from rowanseed.formats.sewing import LibraryError, OperationEntry, library, refu
 
 LIBRARY = library()
 IDS = {t.id for t in LIBRARY.templates}
-VERBS = set(
-    "mark stay fuse baste dart tuck pleat gather ease shirr join trim clip grade cut press finish understitch topstitch turn fold hem "
-    "face bind attach make insert pad close fasten buttonhole button try-on sample hang undo check decorate".split()
-)
+VERBS = {
+    "mark", "stay", "fuse", "baste", "dart", "tuck", "pleat", "gather", "ease", "shirr", "join", "trim", "clip", "grade", "cut", "press",
+    "finish", "understitch", "topstitch", "turn", "fold", "hem", "face", "bind", "attach", "make", "insert", "pad", "close",
+    "fasten", "buttonhole", "button", "try-on", "sample", "hang", "undo", "check", "decorate",
+}  # fmt: skip
 
 
 def conditions(template):

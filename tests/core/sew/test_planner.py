@@ -58,7 +58,8 @@ def _keeps(order):
 
 @settings(max_examples=100, deadline=None)
 @given(st.lists(
-    st.tuples(st.sampled_from(PLACES[1:3]), st.sampled_from(("body", "sleeve")), st.sampled_from(("", "zip foot")), st.sets(st.integers(0, 5), max_size=2)),
+    st.tuples(st.sampled_from(PLACES[1:3]), st.sampled_from(("body", "sleeve")), st.sampled_from(("", "zip foot")),
+              st.sets(st.integers(0, 5), max_size=2)),
     min_size=1, max_size=6,
 ))  # fmt: skip
 def test_on_small_garments_the_order_costs_no_more_than_any_other(graph):
@@ -78,7 +79,8 @@ def test_a_change_has_its_price():
 
 
 def test_unit_by_unit_finishes_a_unit_before_the_next():
-    todo = [item(f"{unit}{k}", PLACES[k % 2], *([f"{unit}{k - 1}"] if k else []), unit=unit) for unit in ("body", "sleeve") for k in range(4)]  # fmt: skip
+    both = [(unit, k) for unit in ("body", "sleeve") for k in range(4)]
+    todo = [item(f"{unit}{k}", PLACES[k % 2], *([f"{unit}{k - 1}"] if k else []), unit=unit) for unit, k in both]
     units = [op.unit for op, _ in plan(todo, "units").items]
     assert units == sorted(units) or units == sorted(units, reverse=True)
     assert sum(a != b for a, b in zip(units, units[1:], strict=False)) == 1

@@ -1,0 +1,57 @@
+"""What a garment's features choose, asked of one or several of them."""
+
+from rowanseed.core.sew.model import SewnGarment, several
+
+ZIPS = ("invisible-zip", "lapped-zip", "centred-zip", "exposed-zip", "open-edge-zip")
+BANDS = ("band", "stiff-band", "knit-band")
+FASTENED = ("buttons", "snaps", "hook", "separating-zip")
+UPPER = (
+    "yoke",
+    "neck",
+    "collar",
+    "front",
+    "sleeve",
+    "armhole",
+    "straps",
+    "shirring",
+    "boning",
+    "shoulder-pads",
+    "back-stay",
+    "inside-pocket",
+)
+
+
+def has(garment: SewnGarment, name: str, *choices: str) -> bool:
+    """Whether a garment has one of these choices of a feature; without choices, whether it has the feature at all."""
+    own = several(garment.features.get(name, "none"))
+    return any(choice in choices for choice in own) if choices else own != ("none",)
+
+
+def is_lower_only(garment: SewnGarment) -> bool:
+    """Whether the garment begins at the waist: a skirt, trousers, an apron."""
+    upper = any(has(garment, name) for name in UPPER)
+    return not upper and (has(garment, "waist") or has(garment, "legs")) and not has(garment, "waist-seam", "joined")
+
+
+def has_upper(garment: SewnGarment) -> bool:
+    """Whether anything above the waist is described."""
+    return (
+        any(has(garment, name) for name in UPPER)
+        or has(garment, "waist-seam", "joined")
+        or has(garment, "lining", "bagged", "edge-to-edge")
+    )
+
+
+def is_enclosed(g: SewnGarment) -> bool:
+    """Whether a lining encloses the shell's seams."""
+    return has(g, "lining", "sewn-in", "bagged", "edge-to-edge")
+
+
+def lining_way(g: SewnGarment) -> str:
+    """How a lining is joined: none, flat, waist, free, edge-to-edge, sides (bagged without sleeves), bagged, machine or hand."""
+    lining = g.features.get("lining", "none")
+    if lining == "bagged":
+        return "bagged" if has(g, "sleeve") else "sides"
+    if lining == "sewn-in":
+        return "hand" if g.schools.get("lining-joining") == "by-hand" else "machine"
+    return lining

@@ -1,0 +1,163 @@
+"""Facts about a garment that its templates ask for: how its sleeves are set, what faces its neck, how its lining is joined."""
+
+from collections.abc import Iterator, Mapping
+from typing import TYPE_CHECKING
+
+from rowanseed.core.sew.choices import ZIPS, has, lining_way
+
+if TYPE_CHECKING:
+    from rowanseed.core.sew.described import Described
+
+
+def facts_of(found: "Described") -> Iterator[str]:
+    """Facts that conditions ask for."""
+    g = found.garment
+    edges = {name: e for name, _, _, e, _ in found.units}
+    yield from (f"unit-{name}" for name in edges)
+    yield from _sleeve_facts(found, edges)
+    yield from _facing_facts(found, edges)
+    yield from _lining_facts(found, edges)
+    way = lining_way(g)
+    if has(g, "front", "band"):
+        yield "banded-front"
+    if "front-edge" in edges.get(found.top, ()):
+        yield "front-open"
+        yield "interfaced-top"
+    elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
+        yield "interfaced-top"
+    if has(g, "closure", *ZIPS):
+        yield "zip"
+        if not found.top and (g.schools.get("zip-and-band") == "band-first" or has(g, "waist", "yoke")):
+            yield "crotch-last"
+    if not found.top:
+        yield "is-lower"
+    else:
+        yield "has-top"
+    if not found.top and has(g, "closure", "buttons", "snaps"):
+        yield "interfaced-low"
+    shaped = has(g, "shaping", "pleats", "box-pleats") or has(
+        g, "gathers", "waist", "corded", "overlocked", "cartridge"
+    )
+    if not shaped:
+        yield "smooth-waist"
+    if has(g, "gathers", "cartridge"):
+        yield "cartridge"
+    if found.low != found.top and has(g, "pocket"):
+        yield "pocket-low"
+    if (
+        g.schools.get("pleat-hem") == "first"
+        and "waist" in edges.get(found.low, ())
+        and (has(g, "shaping", "pleats", "box-pleats") or has(g, "gathers", "cartridge"))
+    ):
+        yield "hem-first"
+    if not has(g, "hem", "double", "none"):
+        yield "hem-once"
+    if has(g, "hem", "banded", "ribbed"):
+        yield "hem-band"
+    if found.low == found.top and has(g, "waist", "casing", "elastic-sewn", "drawcord"):
+        yield "waist-on-body"
+    if way in ("sides", "edge-to-edge") or (way == "machine" and has(g, "armhole", "lined")):
+        yield "sides-last"
+
+
+def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
+    g = found.garment
+    top = edges.get(found.top, frozenset())
+    if "armhole" in top and not {"upper"} & top and "neck" in top:
+        yield "shoulders"
+    way = lining_way(g)
+    caught = "cap" in edges.get("sleeve", ()) and way == "machine" and "lining.sleeve" not in edges
+    if caught:
+        yield "armhole-caught"
+    if "cap" in edges.get("sleeve", ()):
+        flat = g.schools.get("sleeve-setting") == "flat" and not has(g, "sleeve", "two-piece") and not caught
+        yield "sleeves-flat" if flat else "sleeves-round"
+
+
+def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
+    """What faces the neck, and how far a facing goes."""
+    g = found.garment
+    facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
+    if "neck" in facing:
+        yield "facing-shoulders"
+    if "armhole" in facing:
+        yield "armhole-facing"
+    if "waist" in facing:
+        yield "waist-facing"
+    notched = has(g, "collar", "notched")
+    if "neck" in facing and not notched:
+        yield "neck-faced"
+        yield "neck-covered"
+    front = has(g, "front", "facing") and not notched
+    if "neck" in facing and front:
+        yield "front-facing-neck"
+    alone = "neck" in facing and not notched and not front and not has(g, "neck", "combined-facing")
+    if alone:
+        yield "neck-facing-alone"
+    whole_ring = {"neck", "armhole"} <= top and not {"upper"} & top
+    if (
+        alone
+        and whole_ring
+        and has(g, "neck", "facing")
+        and not has(g, "collar")
+        and not has(g, "yoke")
+        and not has(g, "lining")
+        and g.schools.get("facing-order") == "apart"
+    ):
+        yield "facing-apart"
+
+
+def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
+    """How a lining is joined, and which edges of the shell it finishes."""
+    g = found.garment
+    way = lining_way(g)
+    yield f"lining-{way}"
+    facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
+    lined_top = f"lining.{found.top}" in edges
+    if way in ("bagged", "sides", "edge-to-edge", "machine", "hand"):
+        yield "enclosed"
+    if not lined_top:
+        if way == "waist":
+            yield "lining-hangs"
+        return
+    yield "lined-top"
+    to_facing = bool(facing & {"neck", "front-edge"}) and way != "edge-to-edge"
+    bare_neck = (
+        "neck" in top and not has(g, "neck") and not has(g, "collar", "two-piece", "notched") and "neck" not in facing
+    )
+    by_machine = way in ("bagged", "sides", "machine", "edge-to-edge")
+    neck, front = False, False
+    if to_facing:
+        yield "lining-to-facing"
+        if way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched"):
+            yield "lining-facing-first"
+    elif by_machine or way == "hand":
+        neck = bare_neck
+        front = "front-edge" in top and "front-edge" not in facing and not has(g, "front", "band")
+    if neck:
+        yield "neck-by-lining"
+        yield "neck-covered"
+    if front:
+        yield "front-by-lining"
+    edges_joined = neck or front or (by_machine and has(g, "armhole", "lined")) or ("upper" in top and by_machine)
+    if edges_joined and way in ("machine", "sides", "edge-to-edge", "bagged"):
+        yield "edges-by-lining"
+    if not to_facing and not neck and (way == "free" or "neck" in top):
+        yield "lining-neck-basted"
+    hem = (
+        "hem" in edges.get(found.low, ())
+        and "hem" in edges.get(f"lining.{found.low}", ())
+        and not has(g, "hem", "banded", "ribbed")
+    )
+    if way in ("bagged", "sides", "edge-to-edge") and hem:
+        yield "lining-hem-joined"
+        yield "hem-joined"
+    felled = way == "machine" and "front-edge" in top and hem
+    if felled:
+        yield "lining-hem-felled"
+    if way == "free" or (way == "machine" and not felled):
+        yield "lining-hangs"
+    back_open = bool(found.zip_units) or has(g, "centre-seam", "sewn")
+    wanted = not has(g, "lining-pleat", "none")
+    if wanted and "neck" in top and not back_open and "lining.sleeve" in edges:
+        yield "lining-pleat"

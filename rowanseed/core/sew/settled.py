@@ -1,0 +1,136 @@
+"""What a description leaves open or contradicts, settled in the usual way, and what was taken, in sentences."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from rowanseed.core.sew.choices import BANDS, UPPER, ZIPS, has, has_upper, is_enclosed, is_lower_only
+from rowanseed.core.sew.model import SewnGarment
+
+
+def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
+    """The garment with what its features leave open taken in the usual way, and what was taken, in sentences."""
+    features, taken = dict(garment.features), list[str]()
+    now = garment
+
+    def take(name: str, choice: str, words: str) -> SewnGarment:
+        nonlocal now
+        features[name] = choice
+        now = replace(garment, features=dict(features))
+        taken.append(words)
+        return now
+
+    if has(now, "legs") and any(has(now, n) for n in UPPER) and not has(now, "waist-seam", "joined"):
+        take("waist-seam", "joined", "Legs and an upper part: taken as joined at the waist.")
+    if is_lower_only(now) and not has(now, "waist"):
+        take(
+            "waist",
+            "band" if has(now, "closure") else "casing",
+            "The waist is not described: "
+            + (
+                "a band is taken, because it has a closure."
+                if has(now, "closure")
+                else "elastic in a casing is taken, because it has no closure."
+            ),
+        )
+    if has(now, "waist-seam", "joined") and has(now, "waist"):
+        take("waist", "none", "The waist is a seam between bodice and skirt; its other finish is left out.")
+    if has(now, "lining", "sewn-in", "bagged", "edge-to-edge", "free") and is_lower_only(now):
+        take("lining", "waist", "A lining of a skirt or trousers is taken as joined at the waist.")
+    if has(now, "lining", "waist") and has_upper(now):
+        take(
+            "lining",
+            "free",
+            "A lining joined at the waist only needs a waist; it is taken as hanging free from the neck.",
+        )
+    if has(now, "lining", "edge-to-edge") and has(now, "sleeve"):
+        take("lining", "bagged", "With sleeves a lining cannot be joined edge to edge; it is taken as bagged.")
+    _settle(lambda: now, take)
+    if has(now, "waist", *BANDS, "yoke") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
+        take("hem", "none", "The band is taken at the lower edge, in place of a hem.")
+    _fill_upper(now, take)
+    return replace(garment, features=features), taken
+
+
+def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
+    """What contradicts is settled: one part of the description stands, and the program says which."""
+    if has(now(), "lining", "edge-to-edge") and (
+        has(now(), "waist-seam", "joined") or has(now(), "collar") or has(now(), "front", "band", "facing")
+    ):
+        take(
+            "lining",
+            "sewn-in",
+            "With a waist seam, a collar or a button band the lining is taken as joined at the edges.",
+        )
+    if has(now(), "lining", "edge-to-edge") and has(now(), "neck"):
+        take("neck", "none", "The lining finishes the neck; its other finish is left out.")
+    if has(now(), "collar", "two-piece", "notched") and has(now(), "neck"):
+        take("neck", "none", "The collar finishes the neck; its other finish is left out.")
+    if has(now(), "collar", "one-piece", "hooded") and has(
+        now(), "neck", "binding", "binding-ring", "band", "combined-facing"
+    ):
+        take("neck", "none", "The collar finishes the neck; its other finish is left out.")
+    if has(now(), "shirring", "panel") and has(now(), "lining"):
+        take("lining", "none", "A shirred top stretches, a lining does not: none is taken.")
+    if has(now(), "shirring", "panel") or has(now(), "straps", "strapless"):
+        for name in ("neck", "armhole", "collar", "sleeve", "yoke"):
+            if has(now(), name):
+                take(name, "none", f"The top ends straight below the arms: its {name} is left out.")
+    if has(now(), "collar", "notched") and not has(now(), "front", "facing"):
+        take("front", "facing", "A notched collar needs a faced front.")
+    if has(now(), "front") and has(now(), "closure", *ZIPS):
+        take(
+            "closure", "separating-zip", "An open front and a zip: the zip is taken as a separating one down the front."
+        )
+    if has(now(), "lining", "bagged") and has(now(), "waist-seam", "joined") and not has(now(), "sleeve"):
+        take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
+    if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
+        take("lining", "sewn-in", "With a zip and no sleeves the lining is taken as joined at the edges.")
+    if has(now(), "neck", "combined-facing") and (has(now(), "sleeve") or has(now(), "front", "facing")):
+        take(
+            "neck",
+            "facing",
+            "One facing for neck and armholes needs bare armholes; the neck is taken as faced by itself.",
+        )
+    if has(now(), "neck", "combined-facing") and not has(now(), "armhole", "none"):
+        take("armhole", "none", "One facing finishes neck and armholes.")
+    if has(now(), "sleeve") and has(now(), "armhole"):
+        take("armhole", "none", "The sleeve finishes the armhole; its other finish is left out.")
+    if has(now(), "armhole", "lined") and not is_enclosed(now()):
+        take("armhole", "facing", "Without a joined lining the armholes are taken as faced.")
+    if has(now(), "neck-shape", "v-seam") and has(now(), "neck", "binding-ring"):
+        take(
+            "neck",
+            "binding",
+            "A binding cut as a ring needs a closed edge; with a V left open a folded binding is taken. Is that right?",
+        )
+    if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
+        take("neck", "facing", "With a front facing the neck's facing runs on from it.")
+
+
+def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) -> None:
+    if not has_upper(now) or is_lower_only(now):
+        return
+    bare_top = not any(has(now, name) for name in ("neck", "collar", "sleeve", "armhole", "yoke", "straps"))
+    if has(now, "boning") and bare_top:
+        now = take("straps", "strapless", "A boned top without neck or sleeves is taken as strapless.")
+    enclosed = has(now, "lining", "sewn-in", "bagged", "edge-to-edge")
+    strapless = has(now, "straps", "strapless") or has(now, "shirring", "panel")
+    neck = has(now, "neck") or has(now, "collar") or enclosed or strapless or has(now, "lining", "free")
+    if not neck:
+        now = take("neck", "facing", "The neck is not described: it is taken as faced.")
+    features = now.features
+    neck_way = features.get("neck", "none") if has(now, "neck") else ("facing" if not neck else "none")
+    combined = has(now, "neck", "combined-facing")
+    if not has(now, "sleeve") and not has(now, "armhole") and not strapless and not combined:
+        if enclosed:
+            take("armhole", "lined", "Without sleeves the armholes are joined to the lining.")
+        else:
+            way = "binding" if neck_way in ("binding", "binding-ring") else "facing"
+            take(
+                "armhole",
+                way,
+                f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
+            )
+    own = enclosed and has(now, "lining-sleeves", "own")
+    if has(now, "sleeve") and not has(now, "cuff") and not own:
+        take("cuff", "hem", "The sleeve's end is not described: it is taken as hemmed.")
