@@ -103,8 +103,8 @@ def test_seam_types_are_sewn_with_their_rows_of_stitching_and_in_their_order():
         return [step.operation.id for step in sequence(library(), made, lambda op: {})]
 
     plain, french, felled = (order(**{"seam-finish": finish}) for finish in ("pinked", "french", "flat-felled"))
-    assert "sew-side-seams" in plain and not {"french-first-pass", "fell-side-seams"} & set(plain)
-    rows = ("french-first-pass", "turn-french-seams", "sew-side-seams")
+    assert "sew-side-seams" in plain and not {"french-side-seams", "fell-side-seams"} & set(plain)
+    rows = ("sew-side-seams", "trim-french-side-seams", "french-side-seams")
     assert [step for step in french if step in rows] == list(rows)
     assert felled.index("sew-side-seams") < felled.index("fell-side-seams") < felled.index("sew-hem")
     assert all("sew-hem" in steps for steps in (plain, french, felled))

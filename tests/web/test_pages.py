@@ -248,7 +248,7 @@ def test_steps_are_ticked_and_a_step_moved_too_early_is_answered(client):
     part = client.post(
         "/makes/3/sew/move", data={"step": "sew-hem", "before": "mark-pieces"}, headers={"HX-Request": "true"}
     )
-    assert "Too early" in part.text and "folds are pressed before they are stitched" in part.text
+    assert "Too early" in part.text and "The marks are lost once the tissue is off" in part.text
     assert "your own order" in part.text
     assert re.findall(r'data-step="([^"]+)"', client.get("/makes/3/sew").text)[0] == "sew-hem"
     client.post("/makes/3/sew/own-order")

@@ -252,6 +252,8 @@ def _for_its_piece(assembly: Assembly, state: _State, op: Operation) -> Iterator
         backing = any(thing.endswith(".layer") for thing in other.on)
         if units & backs and other.stage >= 0 and not backing and other.verb not in ("mark", "sample"):
             yield other, "layers", f"{min(units & backs)}.layer"
+        if -7 <= op.stage <= -4 and units & mine and other.stage > -4 and other.verb not in ("mark", "sample"):
+            yield other, "parts", next(iter(op.on))
         if op.template == "mark-pieces" and other.verb not in ("sample", "check"):
             yield other, "marks", next(iter(other.on), "")
         uses = other.verb in CONSUMING and other.stage >= JOINED

@@ -11,6 +11,7 @@ from rowanseed.core.sew.wording import law_between, why
 
 TURNED = 58  # the stage by which a joined edge is turned and its space closed
 LAST = 98
+PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
 TUBES = {"body": "side", "bodice": "side", "skirt": "side", "leg": "inseam", "sleeve": "underarm"}
@@ -79,6 +80,7 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _covered,
         _inside,
         _layers,
+        _made_whole,
         _made_before_use,
         _whole_pieces,
         _flat,
@@ -238,6 +240,18 @@ def _layers(laws: _Laws) -> None:
             backing = any(thing.endswith(".layer") for thing in other.on)
             if own and other.stage >= 0 and not backing and other.verb not in ("mark", "sample"):
                 laws.need(other, op, "layers", why(laws.assembly, op, other, f"{sorted(own)[0]}.layer"))
+
+
+def _made_whole(laws: _Laws) -> None:
+    """A piece cut in two, or tucked before it is cut to shape, is a whole piece before anything else is done to it."""
+    for op in laws.operations:
+        if not PIECED[0] <= op.stage <= PIECED[1]:
+            continue
+        units = {unit_of(edge) for thing in op.on for edge in edges_of(thing)}
+        for other in laws.operations:
+            own = {unit_of(edge) for thing in other.on for edge in edges_of(thing)}
+            if own & units and other.stage > PIECED[1] and other.verb not in ("mark", "sample"):
+                laws.need(other, op, "parts", "A piece is made whole before anything else is done to it.")
 
 
 def _made_before_use(laws: _Laws) -> None:

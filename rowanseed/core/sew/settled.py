@@ -44,6 +44,8 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
         )
     if has(now, "lining", "edge-to-edge") and has(now, "sleeve"):
         take("lining", "bagged", "With sleeves a lining cannot be joined edge to edge; it is taken as bagged.")
+    if not has_upper(now) and not is_lower_only(now):
+        taken.append("Neither a neck nor a waist is described: only the sides and the hem are sewn. Describe the rest.")
     _settle(lambda: now, take)
     if has(now, "waist", *BANDS, "yoke") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
         take("hem", "none", "The band is taken at the lower edge, in place of a hem.")

@@ -124,9 +124,9 @@ def test_what_is_given_up_becomes_steps_in_their_place():
     )
     base = {"sleeve": "set-in", "collar": "two-piece", "front": "band", **features}
     steps = [s.operation.id for s in sequence(library(), SewnGarment(base, frozenset()), lambda op: {})]
-    assert steps.index("sew-centre-seam") < steps.index("press-centre-seam") < steps.index("sew-shoulders")
+    assert steps.index("sew-centre-seam") < steps.index("press-centre-seam") < steps.index("attach-collar")
     assert steps.index("join-parts") < steps.index("press-joins") < steps.index("sew-front-bands")
-    assert steps.index("sew-hem-facing") < steps.index("press-hem-facing") < steps.index("sew-hem")
+    assert steps.index("sew-hem-facing") < steps.index("press-hem-facing") < steps.index("fell-hem-facing")
     without = {op.id for op, _ in operations_for(library(), complete(library(), SewnGarment({}, frozenset())))}
     assert not without & {"sew-centre-seam", "join-parts", "sew-hem-facing"}
 

@@ -19,9 +19,9 @@ from rowanseed.formats.sewing import LibraryError, OperationEntry, library, refu
 LIBRARY = library()
 IDS = {t.id for t in LIBRARY.templates}
 VERBS = {
-    "mark", "stay", "fuse", "baste", "dart", "tuck", "pleat", "gather", "ease", "shirr", "join", "trim", "clip", "grade", "cut", "press",
-    "finish", "understitch", "topstitch", "turn", "fold", "hem", "face", "bind", "attach", "make", "insert", "pad", "close",
-    "fasten", "buttonhole", "button", "try-on", "sample", "hang", "undo", "check", "decorate",
+    "mark", "stay", "fuse", "baste", "dart", "tuck", "pleat", "gather", "ease", "shirr", "join", "trim", "clip", "grade", "cut",
+    "press", "finish", "understitch", "topstitch", "turn", "fold", "hem", "face", "bind", "attach", "make", "insert", "pad",
+    "close", "fasten", "buttonhole", "button", "try-on", "sample", "hang", "undo", "check", "decorate",
 }  # fmt: skip
 
 
