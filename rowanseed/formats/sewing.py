@@ -33,6 +33,7 @@ class FeatureEntry(_Strict):
     choices: list[tuple[Id, Words]] = Field(min_length=2)
     reason: str = ""
     units: list[str] = []
+    group: str = ""
 
 
 class NeedEntry(_Strict):
@@ -220,7 +221,7 @@ def _anatomy() -> Anatomy:
 
 def _feature(raw: object) -> Feature:
     entry = FeatureEntry.model_validate(raw)
-    return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason, tuple(entry.units))
+    return Feature(entry.name, entry.title, tuple(entry.choices), entry.reason, tuple(entry.units), entry.group)
 
 
 def _template(e: OperationEntry) -> Template:

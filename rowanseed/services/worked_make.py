@@ -259,8 +259,9 @@ class WorkedMake:
         plan = self.make.plan
         schools = {**self.settings.schools, **plan.schools}
         return SewGarment(
-            features_of(self.pattern, self.make.view, plan), frozenset(self.settings.tools), schools, self._sew_cloth()
-        )
+            features_of(self.pattern, self.make.view, plan), frozenset(self.settings.tools), schools, self._sew_cloth(),
+            plan.units, plan.own_steps,
+        )  # fmt: skip
 
     def _sew_cloth(self) -> SewCloth:
         shell = self.role("self")
@@ -363,7 +364,14 @@ class WorkedMake:
         """What the steps' numbers and drawings are worked out from."""
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
         hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
-        return sewing_facts(Facts(self.settings.unit), pieces, self._waist_mm, hem, self.garment.schools, self.required)
+        return sewing_facts(
+            Facts(self.settings.unit, at=self.make.plan.at),
+            pieces,
+            self._waist_mm,
+            hem,
+            self.garment.schools,
+            self.required,
+        )
 
     @cached_property
     def remembered(self) -> list[Note]:

@@ -11,6 +11,8 @@ from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lay.model import AskedSpread, Effort, Locked
 from rowanseed.core.make.concessions import Concession
 from rowanseed.core.pattern.figures import Figures
+from rowanseed.core.sew.model import OwnStep
+from rowanseed.core.sew.numbers import AtThing
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,8 @@ class MakePlan:
     `sheet`: what the sheet's lines mean, an operation's id by the line's text. `evenings`: days to sew on, with their minutes.
     `trims`: what runs along edges.
     `figures`: what the bench worked out for this make, in words, by the calculator's name.
-    `own`: figures of this garment, typed here against the pattern's.
+    `own`: figures of this garment, typed here against the pattern's; `at`: figures of single edges and seams, by their names.
+    `units`: what a part of the garment has otherwise than the rest; `own_steps`: steps in the sewist's own words.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
@@ -69,3 +72,6 @@ class MakePlan:
     trims: tuple[Trim, ...] = ()
     evenings: tuple[tuple[date, int], ...] = ()
     own: Figures = Figures()
+    units: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    own_steps: tuple[OwnStep, ...] = ()
+    at: Mapping[str, AtThing] = field(default_factory=dict)

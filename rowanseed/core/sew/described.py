@@ -164,6 +164,7 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
         or has(g, "cuff", "bound")
         or has(g, "hem", "bound")
         or has(g, "seam-finish", "bound", "hong-kong")
+        or any(own.get("seam-finish") in ("bound", "hong-kong") for own in g.units.values())
     ):
         yield unit("binding", "fold")
 

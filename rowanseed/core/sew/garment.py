@@ -11,6 +11,18 @@ from rowanseed.core.sew.own_steps import own_operations
 from rowanseed.core.sew.units import Assembly, units_of
 
 Item = tuple[Operation, tuple[Need, ...]]
+# What each unit may have in its own way; all else that is said of a unit describes the garment.
+EACH_ITS_OWN = (
+    "shaping",
+    "gathers",
+    "seam-finish",
+    "topstitching",
+    "decoration",
+    "underlining",
+    "interlining",
+    "hem",
+    "joins",
+)
 ENCLOSING = ("sewn-in", "bagged", "edge-to-edge")
 
 
@@ -29,7 +41,15 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
             features["interfacing"] = "sewn"  # fusing needs the iron
     for unit, own in garment.units.items():
         _chosen(library.features, own, f"feature of {unit}")
+        features |= _of_one_unit(library, unit, own)
     return replace(garment, features=features, schools=_chosen(library.schools, garment.schools, "school"))
+
+
+def _of_one_unit(library: Library, unit: str, own: Mapping[str, str]) -> dict[str, str]:
+    """What is said of a unit and makes the garment what it is: all but what several units may have each in its own way."""
+    if unit.startswith("lining.") or "." in unit:
+        return {}
+    return {name: choice for name, choice in own.items() if name not in EACH_ITS_OWN}
 
 
 def _usual_finish(features: Mapping[str, str], garment: SewnGarment) -> str:

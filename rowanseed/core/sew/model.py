@@ -31,7 +31,7 @@ def joined(choices: Sequence[str]) -> str:
 class Feature:
     """A feature of a garment, or a school of practice: its choices (value, words), the first one the default.
 
-    `units`: the kinds of unit that may have it.
+    `units`: the kinds of unit that may have it; `group`: the part of a description that it belongs to.
     """
 
     name: str
@@ -39,6 +39,7 @@ class Feature:
     choices: tuple[tuple[str, str], ...]
     reason: str = ""
     units: tuple[str, ...] = ()
+    group: str = ""
 
     def refuse_unknown(self, choice: str) -> None:
         """Raise FeatureError unless this is one of the choices, or several of them joined by `+`."""

@@ -1,0 +1,120 @@
+"""What a view's garment seems to have, from its pieces, its text and the notions on the envelope: each proposal with its reason."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from rowanseed.core.pattern.model import Piece
+
+PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
+    (("collar stand", "neckband"), "collar", "two-piece"),
+    (("upper collar", "under collar", "undercollar"), "collar", "notched"),
+    (("hood",), "collar", "hooded"),
+    (("collar",), "collar", "one-piece"),
+    (("yoke",), "yoke", "plain"),
+    (("front band", "button band"), "front", "band"),
+    (("front facing",), "front", "facing"),
+    (("neck facing", "back facing"), "neck", "facing"),
+    (("armhole facing",), "armhole", "facing"),
+    (("waist facing",), "waist", "facing"),
+    (("waistband",), "waist", "band"),
+    (("upper sleeve", "under sleeve", "top sleeve"), "sleeve", "two-piece"),
+    (("sleeve",), "sleeve", "set-in"),
+    (("cuff",), "cuff", "band"),
+    (("placket",), "sleeve-vent", "placket"),
+    (("fly",), "closure", "fly"),
+    (("welt",), "pocket", "welt"),
+    (("flap",), "pocket", "patch-flap"),
+    (("pocket",), "pocket", "patch"),
+    (("belt loop", "carrier"), "belt", "loops"),
+    (("strap",), "straps", "sewn"),
+    (("godet",), "panels", "godets"),
+    (("bias", "binding"), "neck", "binding"),
+)  # fmt: skip
+TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
+    (("invisible zip",), "closure", "invisible-zip"),
+    (("lapped zip",), "closure", "lapped-zip"),
+    (("separating zip",), "closure", "separating-zip"),
+    (("button",), "closure", "buttons"),
+    (("snap", "press stud"), "closure", "snaps"),
+    (("zip",), "closure", "centred-zip"),
+    (("raglan",), "sleeve", "raglan"),
+    (("pleat",), "shaping", "pleats"),
+    (("gather",), "gathers", "waist"),
+    (("princess",), "panels", "princess"),
+    (("shoulder pad",), "shoulder-pads", "sewn"),
+    (("boning",), "boning", "channels"),
+    (("elastic",), "waist", "casing"),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A feature that the garment seems to have, and why; `against` is what the description says instead."""
+
+    feature: str
+    choice: str
+    reason: str
+    against: str = ""
+
+
+def proposals(pieces: Sequence[Piece], text: str, notions: str, described: Mapping[str, str]) -> list[Proposal]:
+    """What a view's garment seems to have, the surest first, one for each feature that the description does not already have.
+
+    Args:
+        pieces: the view's pieces of every role.
+        text: the view's words on the envelope. notions: the envelope's list of notions.
+        described: the features that the view is described by; what the pieces contradict is told with `against`.
+    """
+    found: dict[str, Proposal] = {}
+    for feature, choice, reason in (*_from_pieces(pieces), *_from_words(text, "The envelope says"), *_from_words(notions, "The notions list")):
+        found.setdefault(feature, Proposal(feature, choice, reason, described.get(feature, "")))
+    return [p for p in found.values() if not _agrees(p)]
+
+
+def _agrees(proposal: Proposal) -> bool:
+    """Whether the description already has what is proposed, or a nearer word for it: any choice but none."""
+    return proposal.against not in ("", "none")
+
+
+def _from_pieces(pieces: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
+    shell = [piece for piece in pieces if piece.role in ("self", "contrast")]
+    names = [(piece, piece.name.lower()) for piece in shell]
+    for words, feature, choice in PIECE_WORDS:
+        piece = next((piece for piece, name in names if any(word in name for word in words)), None)
+        if piece is not None:
+            yield feature, choice, f"There is a piece {piece.number} {piece.name}."
+    yield from _from_shapes(shell)
+    for piece in pieces:
+        if piece.role == "lining":
+            yield "lining", "waist" if _lower(shell) else "bagged", f"Piece {piece.number} {piece.name} is cut from lining."
+        if piece.role == "interfacing":
+            yield "interfacing", "fusible", f"Piece {piece.number} {piece.name} is cut from interfacing."
+
+
+def _lower(shell: Sequence[Piece]) -> bool:
+    return not any("armhole" in edge or edge == "neck" for piece in shell for shape in piece.shapes.values() for edge in shape.edges)
+
+
+def _from_shapes(shell: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
+    """What the shapes themselves show: darts, the edges of a leg, of a skirt."""
+    for piece in shell:
+        shape = next(iter(piece.shapes.values()), None)
+        if shape is None:
+            continue
+        edges = " ".join(shape.edges)
+        if shape.darts:
+            yield "shaping", "darts", f"Piece {piece.number} {piece.name} has {len(shape.darts)} dart{'s' if len(shape.darts) > 1 else ''}."
+        if "inseam" in edges or "crotch" in edges:
+            yield "legs", "trousers", f"Piece {piece.number} {piece.name} has an inseam or a crotch edge."
+        if "raglan" in edges:
+            yield "sleeve", "raglan", f"Piece {piece.number} {piece.name} has a raglan edge."
+        if "cap" in edges:
+            yield "sleeve", "set-in", f"Piece {piece.number} {piece.name} has a cap."
+
+
+def _from_words(text: str, source: str) -> Iterator[tuple[str, str, str]]:
+    low = text.lower()
+    for words, feature, choice in TEXT_WORDS:
+        word = next((word for word in words if word in low), "")
+        if word:
+            yield feature, choice, f"{source} “{word}”."
