@@ -8,7 +8,19 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.sew.anatomy import Anatomy, JointKind, SeamKind
-from rowanseed.core.sew.model import TOOLS, Asked, Doing, Feature, Instead, Layer, Library, Phase, Place, Template
+from rowanseed.core.sew.model import (
+    TOOLS,
+    Asked,
+    Doing,
+    Feature,
+    Instead,
+    Layer,
+    Library,
+    Phase,
+    Place,
+    StartingPoint,
+    Template,
+)
 from rowanseed.core.sew.numbers import SUMS
 from rowanseed.core.sew.stages import STAGES
 from rowanseed.core.sew.trouble import Trouble, TroubleCheck
@@ -165,6 +177,30 @@ def troubles() -> tuple[Trouble, ...]:
     return tuple(
         Trouble(e.id, e.title, tuple(TroubleCheck(*check) for check in e.checks), tuple(e.words)) for e in entries
     )
+
+
+class StartEntry(_Strict):
+    """A common garment as the file writes it."""
+
+    name: Id
+    title: Words
+    features: dict[Id, str] = Field(min_length=2)
+
+
+@cache
+def starting_points() -> tuple[StartingPoint, ...]:
+    """Common garments to begin a view's description from.
+
+    Raises:
+        pydantic.ValidationError: the file breaks its schema.
+        FeatureError: it names a feature or a choice that is not there.
+    """
+    entries = [StartEntry.model_validate(raw) for raw in tomllib.loads(_text("starting_points.toml"))["start"]]
+    known = {feature.name: feature for feature in library().features}
+    for entry in entries:
+        for name, choice in entry.features.items():
+            known[name].refuse_unknown(choice)
+    return tuple(StartingPoint(e.name, e.title, e.features) for e in entries)
 
 
 def _text(name: str) -> str:

@@ -47,7 +47,7 @@ from rowanseed.web.rooms import (
 )
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import CountedBody, Guard
-from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, prints, sew, wear
+from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, own_steps, prints, sew, wear
 
 ROUTERS = (
     makes,
@@ -72,6 +72,7 @@ ROUTERS = (
     prints,
     cut,
     machine,
+    own_steps,
     sew,
     wear,
 )

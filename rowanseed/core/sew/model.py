@@ -59,6 +59,15 @@ class Need:
 
 
 @dataclass(frozen=True)
+class StartingPoint:
+    """A common garment to begin a description from."""
+
+    name: str
+    title: str
+    features: Mapping[str, str]
+
+
+@dataclass(frozen=True)
 class Asked:
     """A need as a template writes it: of a template (`id`) or of all that is done to a thing (`on`), with its law and reason.
 

@@ -49,12 +49,11 @@ TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
 
 @dataclass(frozen=True)
 class Proposal:
-    """A feature that the garment seems to have, and why; `against` is what the description says instead."""
+    """A feature that the garment seems to have, and why."""
 
     feature: str
     choice: str
     reason: str
-    against: str = ""
 
 
 def proposals(pieces: Sequence[Piece], text: str, notions: str, described: Mapping[str, str]) -> list[Proposal]:
@@ -63,17 +62,14 @@ def proposals(pieces: Sequence[Piece], text: str, notions: str, described: Mappi
     Args:
         pieces: the view's pieces of every role.
         text: the view's words on the envelope. notions: the envelope's list of notions.
-        described: the features that the view is described by; what the pieces contradict is told with `against`.
+        described: the features that the view is described by; only what it does not have is proposed.
     """
     found: dict[str, Proposal] = {}
-    for feature, choice, reason in (*_from_pieces(pieces), *_from_words(text, "The envelope says"), *_from_words(notions, "The notions list")):
-        found.setdefault(feature, Proposal(feature, choice, reason, described.get(feature, "")))
-    return [p for p in found.values() if not _agrees(p)]
-
-
-def _agrees(proposal: Proposal) -> bool:
-    """Whether the description already has what is proposed, or a nearer word for it: any choice but none."""
-    return proposal.against not in ("", "none")
+    words = (*_from_words(text, "The envelope says"), *_from_words(notions, "The notions list"))
+    for feature, choice, reason in (*_from_pieces(pieces), *words):
+        if described.get(feature, "none") == "none":
+            found.setdefault(feature, Proposal(feature, choice, reason))
+    return list(found.values())
 
 
 def _from_pieces(pieces: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
@@ -86,13 +82,18 @@ def _from_pieces(pieces: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
     yield from _from_shapes(shell)
     for piece in pieces:
         if piece.role == "lining":
-            yield "lining", "waist" if _lower(shell) else "bagged", f"Piece {piece.number} {piece.name} is cut from lining."
+            yield (
+                "lining",
+                "waist" if _lower(shell) else "bagged",
+                f"Piece {piece.number} {piece.name} is cut from lining.",
+            )
         if piece.role == "interfacing":
             yield "interfacing", "fusible", f"Piece {piece.number} {piece.name} is cut from interfacing."
 
 
 def _lower(shell: Sequence[Piece]) -> bool:
-    return not any("armhole" in edge or edge == "neck" for piece in shell for shape in piece.shapes.values() for edge in shape.edges)
+    edges = (edge for piece in shell for shape in piece.shapes.values() for edge in shape.edges)
+    return not any("armhole" in edge or edge == "neck" for edge in edges)
 
 
 def _from_shapes(shell: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
@@ -102,8 +103,10 @@ def _from_shapes(shell: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
         if shape is None:
             continue
         edges = " ".join(shape.edges)
-        if shape.darts:
-            yield "shaping", "darts", f"Piece {piece.number} {piece.name} has {len(shape.darts)} dart{'s' if len(shape.darts) > 1 else ''}."
+        darts = sum(line.kind == "dart" for line in shape.lines)
+        if darts:
+            many = "a dart" if darts == 1 else f"{darts} darts"
+            yield "shaping", "darts", f"Piece {piece.number} {piece.name} has {many}."
         if "inseam" in edges or "crotch" in edges:
             yield "legs", "trousers", f"Piece {piece.number} {piece.name} has an inseam or a crotch edge."
         if "raglan" in edges:

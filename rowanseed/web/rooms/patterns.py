@@ -1,8 +1,10 @@
 """Patterns: views with their features, pieces by quick shapes, files in and out."""
 
+from collections.abc import Sequence
 from dataclasses import replace
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response, UploadFile
+from fastapi import APIRouter, Query, Request, Response, UploadFile
 
 from rowanseed.core.errors import PatternFileError, ShapeError
 from rowanseed.core.garment_kinds import ZONES, GarmentKind
@@ -11,12 +13,14 @@ from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Unit
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
+from rowanseed.core.sew.proposals import Proposal, proposals
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
-from rowanseed.formats.sewing import library
+from rowanseed.formats.sewing import library, starting_points
 from rowanseed.formats.svg import piece_svg
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
+from rowanseed.web.garment_form import SEVERAL, groups, read_features
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
 GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
@@ -80,11 +84,38 @@ def give_out(home: Home, pattern_id: int) -> Response:
 
 
 @router.get("/{pattern_id}/views/{view}", name="view_features")
-def features(request: Request, home: Home, pattern_id: int, view: str) -> Response:
-    """What a view's garment has."""
-    stored = patterns.envelope(home.conn, pattern_id)
-    context = {"stored": stored, "p": stored.pattern, "view": stored.pattern.view(view), "library": library()}
+def features(
+    request: Request, home: Home, pattern_id: int, view: str, start: Annotated[str, Query(alias="from")] = ""
+) -> Response:
+    """What a view's garment has; with `from`, filled in from a common garment, another view, or what was seen in the pieces."""
+    stored = patterns.pattern(home.conn, pattern_id)
+    pattern, own = stored.pattern, stored.pattern.view(view)
+    seen = proposals(pattern.pieces_of(view), f"{pattern.name} {own.description}", pattern.notions, own.features)
+    titles = {feature.name: feature for feature in library().features}
+    context = {
+        "stored": stored,
+        "p": pattern,
+        "view": own,
+        "library": library(),
+        "groups": groups(library().features),
+        "several": SEVERAL,
+        "starts": starting_points(),
+        "from": start,
+        "chosen": {**own.features, **_begun(pattern, start, seen)},
+        "proposed": seen,
+        "titles": titles,
+        "words": lambda proposal: dict(titles[proposal.feature].choices)[proposal.choice],
+    }
     return page(request, home, "patterns/features.html", context)
+
+
+def _begun(pattern: Pattern, start: str, seen: Sequence[Proposal]) -> dict[str, str]:
+    """The features that a description begins from."""
+    if start == "proposed":
+        return {proposal.feature: proposal.choice for proposal in seen}
+    if start.startswith("view:"):
+        return dict(next((v.features for v in pattern.views if v.name == start.removeprefix("view:")), {}))
+    return dict(next((s.features for s in starting_points() if s.name == start), {}))
 
 
 @router.post("/{pattern_id}/views/{view}")
@@ -92,11 +123,9 @@ async def change_features(request: Request, home: Home, pattern_id: int, view: s
     """Keep a view's features; a feature at its default is not written down."""
     form = await read_form(request)
     stored = patterns.envelope(home.conn, pattern_id)
-    chosen = {}
-    for feature in library().features:
-        choice = form.choice(feature.name, tuple(v for v, _ in feature.choices))
-        if choice != feature.choices[0][0]:
-            chosen[feature.name] = choice
+    defaults = {feature.name: feature.choices[0][0] for feature in library().features}
+    read = read_features(form, library().features)
+    chosen = {name: choice for name, choice in read.items() if choice != defaults[name]}
     views = tuple(replace(v, features=chosen) if v.name == view else v for v in stored.pattern.views)
     with db.write(home.conn):
         version = form.version()

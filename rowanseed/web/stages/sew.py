@@ -4,9 +4,12 @@ from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.lengths import format_length
 from rowanseed.core.make.sewing import features_of
 from rowanseed.core.sew.checker import OrderFinding, check_order
+from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.model import Step
+from rowanseed.core.sew.numbers import AtThing
 from rowanseed.core.sew.order import place_changes, runs
 from rowanseed.formats.sewing import library
 from rowanseed.services.step_words import titles_of
@@ -14,11 +17,13 @@ from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
 from rowanseed.web.forms import Form, read_form
+from rowanseed.web.garment_form import EACH, SEVERAL, groups, read_features, read_units
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 
 
-def _context(view: WorkedMake, step_id: str) -> dict[str, object]:
+def sew_context(view: WorkedMake, step_id: str) -> dict[str, object]:
+    """What the Sew page shows, with one step large."""
     steps = view.steps
     broken = check_order(library(), view.garment, [s.operation.id for s in steps])
     early: dict[str, list[OrderFinding]] = {}
@@ -33,13 +38,38 @@ def _context(view: WorkedMake, step_id: str) -> dict[str, object]:
         "before": steps[at - 1] if at else None,
         "after": steps[at + 1] if at + 1 < len(steps) else None,
         "early": early,
+        "too_early": {step for step, found in early.items() if any(f.level != "note" for f in found)},
+        "step_choices": [("", "no particular step"), *((s.operation.id, s.operation.title) for s in steps)],
         "changes": place_changes(steps),
         "runs": runs(steps),
         "minutes": sum(s.operation.minutes for s in steps),
         "title_of": titles_of(view),
         "fixed": bool(view.make.plan.order),
         "library": library(),
+        "assembly": assembled(library(), view.garment),
+        "described": bool(features_of(view.pattern, view.make.view, view.make.plan)),
+        "groups": groups(library().features),
+        "several": SEVERAL,
+        "each": EACH,
+        "chosen": view.garment.features,
+        "units": view.make.plan.units,
+        "own_steps": {step.id for step in view.make.plan.own_steps},
+        "figures": _figures(view, current),
+        "form": None,
     }
+
+
+def _figures(view: WorkedMake, current: Step | None) -> list[tuple[str, str, str]]:
+    """The figures that can be typed at a step: the field, its words, what was typed for this edge or seam."""
+    if current is None or not current.operation.on:
+        return []
+    typed = view.make.plan.at.get(current.operation.on[0], AtThing())
+    numbers, unit = current.operation.does.numbers, view.settings.unit
+    fields = [("first", "First fold", typed.first_mm), ("second", "Second fold, or the only one", typed.second_mm)]
+    shown = fields if "hem" in numbers else []
+    if {"seam", "french-seam"} & set(numbers):
+        shown = [*shown, ("allowance", "Seam allowance here", typed.allowance_mm)]
+    return [(name, words, "" if mm is None else format_length(mm, unit)) for name, words, mm in shown]
 
 
 def _current(view: WorkedMake, steps: list[Step], step_id: str) -> Step | None:
@@ -52,7 +82,7 @@ def _current(view: WorkedMake, steps: list[Step], step_id: str) -> Step | None:
 def show(request: Request, home: Home, make_id: int, step: str = "") -> Response:
     """The sewing order with one step large."""
     view = WorkedMake(home.conn, make_id, home.settings)
-    return page(request, home, "sew/show.html", _context(view, step))
+    return page(request, home, "sew/show.html", sew_context(view, step))
 
 
 @router.post("/tick", name="sew_tick")
@@ -99,7 +129,7 @@ def _keep_order(
         makes.put_plan(home.conn, make.id, form.opened(make.version), replace(make.plan, order=order))
     if "HX-Request" not in request.headers:
         return see_other(request, f"/makes/{make.id}/sew")
-    context = {**_context(WorkedMake(home.conn, make.id, home.settings), ""), "moved": moved}
+    context = {**sew_context(WorkedMake(home.conn, make.id, home.settings), ""), "moved": moved}
     return page_or_part(request, home, "sew/show.html", "sew/_steps.html", context)
 
 
@@ -108,14 +138,15 @@ async def garment(request: Request, home: Home, make_id: int) -> Response:
     """Change what this make's garment has, and the schools it follows."""
     form = await read_form(request)
     view = WorkedMake(home.conn, make_id, home.settings)
-    chosen = {f.name: form.choice(f.name, tuple(v for v, _ in f.choices)) for f in library().features}
+    chosen = read_features(form, library().features)
+    units = read_units(form, library().features, assembled(library(), view.garment))
     drawn = features_of(view.pattern, view.make.view, replace(view.make.plan, features={}))
     defaults = {f.name: f.choices[0][0] for f in library().features}
     features = {n: c for n, c in chosen.items() if c != drawn.get(n, defaults[n])}
     schools = {s.name: form.choice(f"school-{s.name}", tuple(v for v, _ in s.choices)) for s in library().schools}
     kept = {s.name: home.settings.schools.get(s.name, s.choices[0][0]) for s in library().schools}
     own = {n: c for n, c in schools.items() if c != kept[n]}
-    plan = replace(view.make.plan, features=features, schools=own, order=())
+    plan = replace(view.make.plan, features=features, schools=own, order=(), units=units)
     with db.write(home.conn):
         makes.put_plan(home.conn, make_id, form.version(), plan)
     return see_other(request, f"/makes/{make_id}/sew")

@@ -1,0 +1,102 @@
+"""Steps of one's own in a make's order, figures typed at a step, parts that have their own, and views that are not described."""
+
+import re
+
+MAKE = "/makes/3/sew"
+
+
+def version(client):
+    return re.search(r'name="version" value="(\d+)"', client.get(MAKE).text)[1]
+
+
+def steps(client, page=MAKE):
+    return re.findall(r'data-step="([^"]+)"', client.get(page).text)
+
+
+def add(client, **typed):
+    return client.post(f"{MAKE}/own-steps", data={"version": version(client), "own_place": "hand", **typed})
+
+
+def test_a_pasted_list_becomes_steps_each_after_the_one_before_it(client):
+    before = steps(client)
+    after, last = "press-side-seams", "final-press"
+    got = add(
+        client,
+        own_text="Embroider the pocket\n\nWash out the pen marks",
+        own_after=after,
+        own_before=last,
+        own_minutes="45",
+    )
+    assert got.status_code in (200, 303)
+    order = steps(client)
+    assert [s for s in order if s not in before] == ["own-1", "own-2"]
+    assert order.index(after) < order.index("own-1") < order.index("own-2") < order.index(last)
+    assert [s for s in order if s in before] and set(before) < set(order)
+    page = client.get(f"{MAKE}?step=own-1").text
+    assert (
+        "Embroider the pocket" in page and "about 45 minutes" in page and "You said that it comes after this." in page
+    )
+    assert "Embroider the pocket" in client.get(f"{MAKE}/machine?step=own-1").text
+    assert "Embroider the pocket" in client.get(f"{MAKE}/evenings").text
+
+
+def test_a_step_taken_out_leaves_the_others_in_their_place(client):
+    add(client, own_text="First\nSecond\nThird", own_after="press-side-seams", own_minutes="5")
+    client.post(f"{MAKE}/own-steps/remove", data={"version": version(client), "step": "own-2"})
+    order = steps(client)
+    assert "own-2" not in order
+    assert order.index("press-side-seams") < order.index("own-1") < order.index("own-3")
+    assert (
+        client.post(f"{MAKE}/own-steps/remove", data={"version": version(client), "step": "own-2"}).status_code == 404
+    )
+
+
+def test_wrong_minutes_are_said_beside_their_field_and_the_text_stays(client):
+    got = add(client, own_text="Embroider the pocket", own_minutes="soon")
+    assert (
+        got.status_code == 422
+        and "Minutes, as a whole number" in got.text
+        and "Embroider the pocket</textarea>" in got.text
+    )
+    assert add(client, own_text="   ").status_code == 422
+    assert not any(step.startswith("own-") for step in steps(client))
+
+
+def test_a_figure_typed_at_a_step_stands_in_every_step_of_that_edge(client):
+    hems = [step for step in steps(client) if step in ("mark-hem", "press-hem", "sew-hem")]
+    got = client.post(
+        f"{MAKE}/figure", data={"version": version(client), "step": hems[0], "first": "1/2 in", "second": "2 in"}
+    )
+    assert got.status_code in (200, 303)
+    # Folds a = 1/2 in and b = 2 in: chalk lines at 2a = 1 in and a + 2b = 4 1/2 in.
+    for step in hems:
+        page = client.get(f"{MAKE}?step={step}").text
+        assert "typed for this edge" in page and "4 1/2 in" in page, step
+    bad = client.post(
+        f"{MAKE}/figure", data={"version": version(client), "step": hems[0], "first": "wide", "second": ""}
+    )
+    assert bad.status_code == 422 and 'id="first-error"' in bad.text
+
+
+def test_a_part_may_be_finished_otherwise_than_the_rest(client):
+    chosen = dict(re.findall(
+        r'<select class="form-select" id="f-[^"]+" name="([^"]+)">.*?<option\s+value="([^"]+)"\s+selected>', client.get(MAKE).text, re.S
+    ))  # fmt: skip
+    name = re.search(r'name="(unit-[a-z]+-seam-finish)"', client.get(MAKE).text)[1]
+    client.post(f"{MAKE}/garment", data={**chosen, "version": version(client), name: "french"})
+    page = re.sub(r"\s+", " ", client.get(MAKE).text)
+    assert re.search(rf'name="{name}">.*?<option value="french" selected>', page)
+    assert any(step.startswith("trim-french-") for step in steps(client))
+
+
+def test_an_undescribed_view_says_so_and_offers_what_its_pieces_show(client):
+    page = client.get("/patterns/1/views/A").text
+    assert "not described yet" not in page
+    typed = {"version": re.search(r'name="version" value="(\d+)"', page)[1]}
+    client.post("/patterns/1/views/A", data=typed)
+    empty = client.get("/patterns/1/views/A").text
+    assert "not described yet" in empty and "There is a piece" in empty
+    shirt = client.get("/patterns/1/views/A", params={"from": "shirt"}).text
+    assert re.search(r'<option\s+value="two-piece"\s+selected>', shirt)
+    seen = client.get("/patterns/1/views/A", params={"from": "proposed"}).text
+    assert re.search(r'<option\s+value="two-piece"\s+selected>on a stand', seen)
