@@ -79,9 +79,8 @@ def test_a_figure_typed_at_a_step_stands_in_every_step_of_that_edge(client):
 
 
 def test_a_part_may_be_finished_otherwise_than_the_rest(client):
-    chosen = dict(re.findall(
-        r'<select class="form-select" id="f-[^"]+" name="([^"]+)">.*?<option\s+value="([^"]+)"\s+selected>', client.get(MAKE).text, re.S
-    ))  # fmt: skip
+    option = r'<select class="form-select" id="f-[^"]+" name="([^"]+)">.*?<option\s+value="([^"]+)"\s+selected>'
+    chosen = dict(re.findall(option, client.get(MAKE).text, re.S))
     name = re.search(r'name="(unit-[a-z]+-seam-finish)"', client.get(MAKE).text)[1]
     client.post(f"{MAKE}/garment", data={**chosen, "version": version(client), name: "french"})
     page = re.sub(r"\s+", " ", client.get(MAKE).text)

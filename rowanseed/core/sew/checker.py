@@ -74,6 +74,7 @@ class OrderFinding:
 class _State:
     """What the steps so far have done to the garment's things."""
 
+    known: tuple[Operation, ...]
     done: list[Operation] = field(default_factory=list)
     on: dict[str, list[Operation]] = field(default_factory=dict)
     touched: dict[str, list[Operation]] = field(default_factory=dict)
@@ -105,7 +106,7 @@ def check_order(library: Library, garment: SewnGarment, order: Sequence[str]) ->
     assembly = assembled(library, garment)
     known = {op.id: op for op in [*operations_of(library, assembly), *own_operations(garment)]}
     found: list[OrderFinding] = []
-    state, seen, said = _State(), set[str](), set[tuple[str, str]]()
+    state, seen, said = _State(tuple(known.values())), set[str](), set[tuple[str, str]]()
     for step in order:
         if step not in known:
             found.append(
@@ -143,12 +144,12 @@ def _left(known: dict[str, Operation], seen: set[str]) -> Iterator[OrderFinding]
 
 
 def _too_late(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]:
+    yield from _asked(state, op)
     yield from _for_its_thing(state, op)
     yield from _for_its_edge(assembly, state, op)
     yield from _crossed(assembly, state, op)
     yield from _out_of_reach(state, op)
     yield from _for_its_piece(assembly, state, op)
-    yield from _asked(assembly, state, op)
 
 
 def _for_its_thing(state: _State, op: Operation) -> Iterator[Late]:
@@ -270,25 +271,25 @@ def _for_its_piece(assembly: Assembly, state: _State, op: Operation) -> Iterator
                 yield other, "flat", min(tubes & edges)
 
 
-def _asked(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]:
+def _asked(state: _State, op: Operation) -> Iterator[Late]:
     """A step that asked for this one is done already, or one that this one asked to come before."""
     for other in state.done:
         for need in other.needs:
-            if _meant(need, op, other, users=False):
+            if _meant(state, need, op, other, users=False):
                 yield other, need.law, next(iter(op.on), "")
         for need in op.before:
-            if _meant(need, other, op, users=True):
+            if _meant(state, need, other, op, users=True):
                 yield other, need.law, next(iter(op.on), "")
 
 
-def _meant(need: Asked, op: Operation, asker: Operation, users: bool) -> bool:
+def _meant(state: _State, need: Asked, op: Operation, asker: Operation, users: bool) -> bool:
     """Whether a need, asked by a step, means this operation."""
     if op.id == asker.id:
         return False
     if not need.on:
-        return need.id in (op.template, op.id) and (
-            op.unit == asker.unit or op.layer == asker.layer or op.id == op.template
-        )
+        named = [o for o in state.known if need.id in (o.template, o.id)]
+        nearest = [o for o in named if o.unit == asker.unit] or [o for o in named if o.layer == asker.layer] or named
+        return op in nearest
     if "+" in need.on:
         touches = need.on in op.on
     else:

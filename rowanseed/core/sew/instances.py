@@ -64,16 +64,21 @@ def operations_of(library: Library, assembly: Assembly) -> list[Operation]:
     for template in library.templates:
         found = list(_instances(template, assembly))
         shell = [op.id for op in found if op.layer == "shell"]
-        home = next((op.unit for op in found if op.layer == "shell"), None)
         taken = {op.id for op in made}
         for op in found:
-            at_home = op.layer == "shell" and (op.unit == home or op.id not in taken)
+            at_home = not _of_units(template) or op.layer == "shell" or template.layers == ("lining",)
             id_ = op.id if at_home and op.id not in taken else f"{op.id}@{op.unit}"
             if id_ in taken:
                 id_ = f"{op.id}@{'-'.join(op.on)}"
             taken.add(id_)
-            made.append(replace(op, id=id_, does=_named(op, shell.count(op.id) > 1)))
+            does = _named(op, shell.count(op.id) > 1) if _of_units(template) else op.does
+            made.append(replace(op, id=id_, does=does))
     return [as_done(op, assembly.garment) for op in made]
+
+
+def _of_units(template: Template) -> bool:
+    """Whether a template is done to each unit or seam of its kind, and not once to the garment."""
+    return bool(template.units or template.seams)
 
 
 def _named(op: Operation, several: bool) -> Doing:
@@ -146,7 +151,7 @@ def _seams(assembly: Assembly) -> Iterator[tuple[Unit | None, Seam]]:
 
 
 def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str, seam: Seam | None) -> Operation:
-    owner = unit_of(next(edges_of(things[0]))) if (things and template.units != ()) or seam else unit
+    owner = unit_of(next(edges_of(things[0]))) if things else unit
     owner = owner if owner in asker.assembly.units else unit
     does = _of_seam(template, seam) if seam is not None else template.does
     return Operation(

@@ -41,7 +41,7 @@ def law_between(earlier: Operation, later: Operation) -> str:
     for verbs, law in (
         (("mark",), "marks"), (("fuse", "baste"), "layers"), (("stay",), "stay"), (SHAPING, "shape"), (("finish",), "finish"),
     ):  # fmt: skip
-        if verb in verbs and later.verb not in ("press",):
+        if verb in verbs and (later.verb != "press" or law == "finish"):
             return law
     if later.verb in ("trim", "clip", "grade") or verb in ("trim", "clip", "grade"):
         return "clip"
