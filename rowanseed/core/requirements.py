@@ -30,7 +30,8 @@ HEMS_MM: dict[str, tuple[float, float]] = {
     "narrow": (0.25 * IN, 0.25 * IN),
     "rolled": (0.0, 0.125 * IN),
     "single": (0.0, 1.0 * IN),
-    "blind": (0.25 * IN, 1.5 * IN),
+    "blind": (0.0, 1.5 * IN),
+    "hand": (0.0, 1.5 * IN),
     "twin-needle": (0.0, 1.0 * IN),
 }
 FRONTS = ("centre", "front edge", "front-edge", "centre front")

@@ -35,7 +35,7 @@ from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence
-from rowanseed.core.sew.sheet import offers, read_sheet
+from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.remembered import Remembered
 from rowanseed.services.stages import Stage, lay_is_open, stages_of
@@ -276,7 +276,7 @@ class WorkedMake:
         if not written.get(self.make.view):
             return []
         lines = read_sheet(written[self.make.view], written, self.make.view)
-        return [o.chosen for o in offers(library(), self.garment, lines, self.make.plan.sheet) if o.chosen]
+        return operations_meant(offers(library(), self.garment, lines, self.make.plan.sheet))
 
     @cached_property
     def steps(self) -> list[Step]:

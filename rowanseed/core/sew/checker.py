@@ -159,7 +159,7 @@ def _for_its_thing(state: _State, op: Operation) -> Iterator[Late]:
             if other.stage > op.stage:
                 yield other, law_between(op, other), thing
     for other in state.done:
-        if other.stage >= AFTER_ALL and op.stage < other.stage:
+        if other.stage >= AFTER_ALL and op.stage < other.stage and op.verb:
             yield other, "complete", next(iter(op.on), "")
 
 
@@ -255,7 +255,7 @@ def _for_its_piece(assembly: Assembly, state: _State, op: Operation) -> Iterator
             yield other, "layers", f"{min(units & backs)}.layer"
         if -7 <= op.stage <= -4 and units & mine and other.stage > -4 and other.verb not in ("mark", "sample"):
             yield other, "parts", next(iter(op.on))
-        if op.template == "mark-pieces" and other.verb not in ("sample", "check"):
+        if op.template == "mark-pieces" and other.verb not in ("", "sample", "check"):
             yield other, "marks", next(iter(other.on), "")
         uses = other.verb in CONSUMING and other.stage >= JOINED
         edges = {edge for thing in other.on for edge in edges_of(thing)}

@@ -300,7 +300,7 @@ def _marks(laws: _Laws) -> None:
     if first is None:
         return
     for op in laws.operations:
-        if op.verb not in ("sample", "check"):
+        if op.verb not in ("", "sample", "check"):
             laws.need(
                 op, first, "marks", "Marks are made while the tissue is still on; handled pieces lose their place."
             )

@@ -98,16 +98,14 @@ def numbers_for(operation: Operation, facts: Facts) -> dict[str, str]:
     return {name: text for name in operation.does.numbers if (text := SUMS[name](own))}
 
 
-def _staystitch(f: Facts) -> str:
+def _staystitch(f: Facts, from_: str = "shoulder", to: str = "centre") -> str:
     place = {
         "quarter": f"{f.say(0.25 * IN)} from the edge",
         "inside": "just inside the seam line, within the allowance",
         "on-line": "on the seam line",
     }.get(f.schools.get("staystitch-place", ""), f"{f.say(0.125 * IN)} outside the seam line")
     stitch = "stitches of about 3 mm" if f.schools.get("staystitch-stitch") == "long" else "the stitch of the seams"
-    way = (
-        "through in one run" if f.schools.get("staystitch-way") == "through" else "from shoulder to centre in two runs"
-    )
+    way = "through in one run" if f.schools.get("staystitch-way") == "through" else f"from {from_} to {to} in two runs"
     return f"{place[0].upper()}{place[1:]}, {way}, with {stitch}."
 
 
@@ -156,7 +154,10 @@ def _waistband(f: Facts) -> str:
         left = f"{f.say(abs(ease))} {'of ease' if ease >= 0 else 'too short: measure again'}"
         return f"{drawn}: waist {f.say(f.waist_mm)}, overlap {f.say(overlap.mm)} ({overlap.source}), {left}."
     if f.waist_mm is None:
-        return "Length: waist + ease + overlap + two seam allowances. Width: twice the finished width + two allowances."
+        return (
+            "The waist is not measured yet. Length: waist + ease + overlap + two seam allowances; width: twice the finished width "
+            "+ two allowances."
+        )
     length = seams.waistband_length(f.waist_mm, overlap.mm, f.allowance_mm)
     return f"Waist {f.say(f.waist_mm)} + overlap {f.say(overlap.mm)} + two allowances: cut {f.say(length)} long, and its ease."
 
@@ -236,6 +237,8 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     ),
     "seam": lambda f: f"Seam allowance {f.allowances or f.say(f.allowance_mm)}.",
     "staystitch": _staystitch,
+    "staystitch-waist": lambda f: _staystitch(f, "side"),
+    "staystitch-armhole": lambda f: _staystitch(f, "shoulder", "side"),
     "interfacing-cut": _interfacing,
     "fuse-time": _fixed("10 to 15 seconds on each spot, overlapping."),
     "diagonal-basting": lambda f: f"Stitches of {f.say(0.5 * IN)}, {f.say(3 * IN)} to {f.say(4 * IN)} apart, no knot.",

@@ -9,38 +9,17 @@ from dataclasses import dataclass
 
 from rowanseed.core.sew.checker import OrderFinding
 from rowanseed.core.sew.garment import complete, operations_for
-from rowanseed.core.sew.model import Library, Need, Operation, SewnGarment
+from rowanseed.core.sew.matching import guesses, tied, verbs_of
+from rowanseed.core.sew.model import Library, Need, Operation, OwnStep, Place, SewnGarment
 from rowanseed.core.sew.order import OBJECTIVES
 from rowanseed.core.sew.planner import in_phases, plan
 
 MOST_LINES = 300
-OFFERED = 3
-LEAST = 0.3  # of a line's words that an operation must share to be offered
 _NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,3}\s*[.):-]\s*|^\s*[-*•]\s+", re.IGNORECASE)
 _SEE = re.compile(
     r"\b(?:see|as (?:in|for)|repeat|follow)\s+view\s+(?P<view>[\w-]{1,40})\W{0,3}\s*steps?\s+(?P<first>\d{1,3})"
     r"(?:\s*(?:to|-|–|through)\s*(?P<last>\d{1,3}))?",
     re.IGNORECASE,
-)
-_SAME: Mapping[str, str] = {
-    "stay": "staystitch",
-    "stay-stitch": "staystitch", "stay-stitching": "staystitch",
-    "staystitching": "staystitch", "zipper": "zip", "zippers": "zip", "attach": "sew", "join": "sew",
-    "stitch": "sew", "stitching": "sew", "insert": "sew", "set": "sew", "apply": "sew", "machine": "sew", "close": "sew",
-    "iron": "press", "pressing": "press", "steam": "press", "fuse": "fuse", "fusible": "fuse", "iron-on": "fuse", "hemming": "hem",
-    "gathering": "gather", "gathers": "gather", "overlock": "overlock", "serge": "overlock", "serging": "overlock",
-    "neckline": "neck", "armhole": "armhole", "armscye": "armhole", "waistline": "waist", "waistband": "waistband",
-    "crotch": "crotch", "rise": "crotch", "inside": "inseam", "inseam": "inseam", "inner": "inseam",
-    "pants": "leg", "trousers": "leg",
-    "buttonhole": "buttonhole", "button": "button", "make": "make", "construct": "make", "prepare": "make", "baste": "baste",
-    "tack": "baste", "understitch": "understitch", "topstitch": "topstitch", "edgestitch": "topstitch",
-}  # fmt: skip
-_EMPTY = frozenset(
-    re.split(
-        " ",
-        "the a an and or of to at on in with from for its it is be as both all each into along over your this that then by "
-        "together right wrong",
-    )
 )
 
 
@@ -56,11 +35,21 @@ class SheetLine:
 
 @dataclass(frozen=True)
 class Offer:
-    """A line with the operations its words suggest, likeliest first, and the one chosen for it."""
+    """A line with the operations its words suggest, likeliest first, how sure each is, and what is chosen for it.
+
+    `chosen`: ids joined by a blank, "" for none; `asked`: whether the sewist said so herself.
+    """
 
     line: SheetLine
     offered: tuple[Operation, ...]
     chosen: str
+    sure: tuple[float, ...] = ()
+    asked: bool = False
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        """The operations that the line stands for."""
+        return tuple(self.chosen.split())
 
 
 def read_sheet(text: str, others: Mapping[str, str], view: str = "") -> list[SheetLine]:
@@ -95,61 +84,32 @@ def _borrowed(found: re.Match[str], others: Mapping[str, str], view: str) -> tup
     return own[first - 1 : last], ""
 
 
-def words_of(text: str) -> frozenset[str]:
-    """The words of a step that tell it from others, in their plain form.
-
-    >>> sorted(words_of("Stitch the side seams together."))
-    ['seam', 'sew', 'side']
-    """
-    found = set()
-    for word in re.findall(r"[a-z][a-z-]+", text.lower()):
-        plain = (
-            _SAME.get(word)
-            or _SAME.get(word.rstrip("s"))
-            or (word[:-1] if word.endswith("s") and not word.endswith("ss") and len(word) > 3 else word)
-        )
-        if word not in _EMPTY and plain not in _EMPTY:
-            found.add(plain)
-    return frozenset(found)
-
-
 def match_line(text: str, operations: Sequence[Operation]) -> list[Operation]:
     """The operations that a line may mean, likeliest first."""
-    said = words_of(text)
-    if not said:
-        return []
-    scored = []
-    for index, op in enumerate(operations):
-        own = words_of(op.title) | words_of(op.id.replace("-", " "))
-        shared = said & own
-        # A verb alone says little: what is sewn or pressed has to be shared too.
-        weight = sum(0.4 if word in ("sew", "press", "make", "seam") else 1.0 for word in shared)
-        whole = sum(0.4 if word in ("sew", "press", "make", "seam") else 1.0 for word in said)
-        if whole and weight / whole >= LEAST and weight >= 0.8:
-            scored.append((weight / whole + 0.2 * weight / max(len(own), 1), -index, op))
-    return [op for _, _, op in sorted(scored, key=lambda s: s[:2], reverse=True)[:OFFERED]]
+    return [guess.operation for guess in guesses(text, operations)]
 
 
 def offers(
     library: Library, garment: SewnGarment, lines: Sequence[SheetLine], chosen: Mapping[str, str]
 ) -> list[Offer]:
-    """Every line with what it may mean: what the user chose for it, else the likeliest that no earlier line has taken.
+    """Every line with what it may mean: what the user chose for it, else what it surely means and no earlier line has taken.
 
     Args:
-        chosen: the operation's id by the line's text, "" for a line that is none.
+        chosen: ids of operations by the line's text, joined by a blank, "" for a line that is none of them.
     """
     known = [op for op, _ in operations_for(library, complete(library, garment))]
     ids = {op.id for op in known}
     taken: set[str] = set()
     out = []
     for line in lines:
-        likely = match_line(line.text, known)
+        likely = guesses(line.text, known)
         pick = chosen.get(line.text)
-        if pick is None or (pick and pick not in ids):
-            pick = next((op.id for op in likely if op.id not in taken), "")
-        if pick:
-            taken.add(pick)
-        out.append(Offer(line, tuple(likely), pick))
+        if pick is None or not set(pick.split()) <= ids:
+            sure = tied([guess for guess in likely if guess.operation.id not in taken])
+            pick = sure.id if sure else ""
+        taken |= set(pick.split())
+        asked = line.text in chosen
+        out.append(Offer(line, tuple(g.operation for g in likely), pick, tuple(g.sure for g in likely), asked))
     return out
 
 
@@ -225,3 +185,40 @@ def _too_early(
         level, law = ("note", "method") if wish else ("stop", way[0].law)
         found.append(OrderFinding(level, "too-early", text, id_, nearest, law))
     return found
+
+
+def operations_meant(matched: Sequence[Offer]) -> list[str]:
+    """The ids of operations that a sheet's lines stand for, in the sheet's order."""
+    return [id_ for offer in matched for id_ in offer.ids]
+
+
+LINE = "line-"  # how the ids of steps begin that are a sheet's lines
+PLACE_OF: Mapping[str, Place] = {
+    "press": "iron", "fuse": "iron", "sew": "machine", "stay": "machine", "topstitch": "machine", "gather": "machine",
+    "hem": "machine", "finish": "machine", "fell": "hand", "baste": "hand",
+}  # fmt: skip
+
+
+def lines_as_steps(matched: Sequence[Offer]) -> tuple[OwnStep, ...]:
+    """The sheet's lines that mean none of the operations, as steps in their own words, each after what stands before it."""
+    found: list[OwnStep] = []
+    before = ""
+    for offer in matched:
+        if offer.ids:
+            before = offer.ids[-1]
+        elif not offer.line.problem:
+            verbs = verbs_of(offer.line.text)
+            place: Place = next((at for verb, at in PLACE_OF.items() if verb in verbs), "table")
+            after = (before,) if before else ()
+            found.append(OwnStep(f"{LINE}{offer.line.number}", offer.line.text[:300], place, 10, after))
+            before = found[-1].id
+    return tuple(found)
+
+
+def with_lines(order: Sequence[str], lines: Sequence[OwnStep]) -> tuple[str, ...]:
+    """An order with steps put in, each just after the step it comes after, at the beginning where it names none."""
+    out = list(order)
+    for k, line in enumerate(lines):
+        at = out.index(line.after[0]) + 1 if line.after and line.after[0] in out else (0 if k == 0 else len(out))
+        out.insert(at, line.id)
+    return tuple(out)

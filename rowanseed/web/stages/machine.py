@@ -1,5 +1,6 @@
 """At the machine: one step fills the screen, with what to set and put back, a sample, a timer; evenings, the sheet, and trouble."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
 
@@ -9,7 +10,16 @@ from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import without_tools
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.settings import to_put_back, to_set, usual_settings
-from rowanseed.core.sew.sheet import compare, offers, read_sheet
+from rowanseed.core.sew.sheet import (
+    LINE,
+    Offer,
+    compare,
+    lines_as_steps,
+    offers,
+    operations_meant,
+    read_sheet,
+    with_lines,
+)
 from rowanseed.core.sew.trouble import find
 from rowanseed.formats.sewing import library, troubles
 from rowanseed.formats.step_svg import step_svg
@@ -161,7 +171,7 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
     text = sheets.get(view.make.view, "")
     lines = read_sheet(text, sheets, view.make.view)
     matched = offers(library(), view.garment, lines, view.make.plan.sheet)
-    compared = compare(library(), view.garment, [offer.chosen for offer in matched if offer.chosen]) if lines else None
+    compared = compare(library(), view.garment, operations_meant(matched)) if lines else None
     context = {
         "view": view,
         "form": form or Form({"sheet": text}, home.unit),
@@ -169,10 +179,28 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
         "compared": compared,
         "steps": view.steps,
         "title_of": titles_of(view),
-        "kept": compared is not None and view.make.plan.order == compared.order,
+        "kept": compared is not None and _operations_in(view.make.plan.order) == list(compared.order),
+        "sure": _how_sure,
         "risks": {f.step: f for f in compared.findings if f.level == "stop"} if compared else {},
+        "shift": compared.shift if compared else {},
     }
     return page(request, home, "sew/sheet.html", context, status)
+
+
+def _operations_in(order: Sequence[str]) -> list[str]:
+    """An order without the steps in the sheet's own words."""
+    return [id_ for id_ in order if not id_.startswith(LINE)]
+
+
+def _how_sure(offer: Offer) -> str:
+    """How sure the meaning of a line is, in words."""
+    if offer.asked:
+        return "as you said"
+    if offer.ids:
+        return "surely this"
+    if offer.sure:
+        return f"perhaps: {', '.join(op.title.lower() for op in offer.offered[:2])}"
+    return "nothing here is like it"
 
 
 @router.post("/sheet", name="sew_sheet_keep")
@@ -196,9 +224,11 @@ async def match(request: Request, home: Home, make_id: int) -> Response:
     sheets = sewing.sheets(home.conn, view.make.pattern_id)
     lines = read_sheet(sheets.get(view.make.view, ""), sheets, view.make.view)
     ids = {s.operation.id for s in view.steps} | {""}
-    chosen = {
-        line.text: form.typed[f"line-{line.number}"] for line in lines if form.typed.get(f"line-{line.number}") in ids
-    }
+    chosen = {}
+    for line in lines:
+        picked = [form.typed.get(f"line-{line.number}{part}") for part in ("", "-too")]
+        if picked[0] is not None and all(pick in ids for pick in picked if pick):
+            chosen[line.text] = " ".join(dict.fromkeys(pick for pick in picked if pick))
     with db.write(home.conn):
         makes.put_plan(home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, sheet=chosen))
     return see_other(request, f"/makes/{make_id}/sew/sheet#both")
@@ -210,13 +240,18 @@ async def take_order(request: Request, home: Home, make_id: int) -> Response:
     form = await read_form(request)
     view = WorkedMake(home.conn, make_id, home.settings)
     order: tuple[str, ...] = ()
+    own = tuple(step for step in view.make.plan.own_steps if not step.id.startswith(LINE))
     if form.flag("use"):
         sheets = sewing.sheets(home.conn, view.make.pattern_id)
         lines = read_sheet(sheets.get(view.make.view, ""), sheets, view.make.view)
         matched = offers(library(), view.garment, lines, view.make.plan.sheet)
-        order = compare(library(), view.garment, [o.chosen for o in matched if o.chosen]).order
+        said = lines_as_steps(matched)
+        order = with_lines(compare(library(), replace(view.garment, own=own), operations_meant(matched)).order, said)
+        own = (*own, *said)
     with db.write(home.conn):
-        makes.put_plan(home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, order=order))
+        makes.put_plan(
+            home.conn, make_id, form.opened(view.make.version), replace(view.make.plan, order=order, own_steps=own)
+        )
     return see_other(request, f"/makes/{make_id}/sew")
 
 

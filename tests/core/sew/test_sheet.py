@@ -1,5 +1,6 @@
 """The sheet's steps matched by their words, evenings that end safely, settings put back, troubles in order of ease."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -16,10 +17,20 @@ from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import sequence
 from rowanseed.core.sew.settings import machine_settings, to_put_back, to_set, usual_settings
-from rowanseed.core.sew.sheet import compare, match_line, offers, read_sheet
+from rowanseed.core.sew.sheet import (
+    SheetLine,
+    compare,
+    lines_as_steps,
+    match_line,
+    offers,
+    operations_meant,
+    read_sheet,
+    with_lines,
+)
 from rowanseed.core.sew.trouble import find
 from rowanseed.formats.sewing import troubles
 from rowanseed.formats.step_svg import step_svg
+from tests.core.sew.sheet_lines import SHIRT_LINES, SKIRT_LINES
 from tests.core.sew.test_library import LIBRARY
 from tests.core.sew.test_order import DRESS, SHIRT, SKIRT, WAISTCOAT, broken
 
@@ -52,6 +63,45 @@ def known(features):
 def test_a_line_is_offered_the_operation_it_means(features, line, meant):
     offered = [op.id for op in match_line(line, known(features))]
     assert meant in offered, offered
+
+
+def test_nine_of_ten_lines_that_are_tied_are_tied_rightly_and_what_is_unsure_is_left():
+    garments = (
+        (SewnGarment({**SHIRT, "cuff": "band", "sleeve-vent": "placket"}, frozenset({"overlocker"})), SHIRT_LINES),
+        (SewnGarment({**SKIRT, "lining": "waist"}, frozenset({"overlocker"})), SKIRT_LINES),
+    )
+    tied = right = 0
+    for garment, lines in garments:
+        sheet = [SheetLine(k, text) for k, (text, _) in enumerate(lines, 1)]
+        for offer, (_, meant) in zip(offers(LIBRARY, garment, sheet, {}), lines, strict=True):
+            tied += bool(offer.chosen)
+            right += bool(offer.chosen) and offer.chosen == meant
+            assert meant or not offer.chosen, offer.line.text
+    assert len(SHIRT_LINES) + len(SKIRT_LINES) == 50
+    assert tied >= 30 and right >= 0.9 * tied, (tied, right)
+
+
+def test_lines_that_mean_nothing_stay_in_the_order_in_their_own_words():
+    garment = SewnGarment(SKIRT, frozenset({"overlocker"}))
+    lines = read_sheet("Bless the cloth\nSew darts\nHave tea\nPress the flowers\nAttach the waistband", {}, "A")
+    matched = offers(LIBRARY, garment, lines, {"Have tea": ""})
+    own = lines_as_steps(matched)
+    assert [(s.id, s.text, s.place, s.after) for s in own] == [
+        ("line-1", "Bless the cloth", "table", ()), ("line-3", "Have tea", "table", ("sew-darts",)),
+        ("line-4", "Press the flowers", "iron", ("line-3",)),
+    ]  # fmt: skip
+    order = with_lines(compare(LIBRARY, garment, operations_meant(matched)).order, own)
+    at = [order.index(step) for step in ("line-1", "sew-darts", "line-3", "line-4", "attach-waistband")]
+    assert at == sorted(at)
+    whole = replace(garment, own=own)
+    assert broken(check_order(LIBRARY, whole, order)) == []
+
+
+def test_one_line_may_stand_for_several_operations():
+    garment = SewnGarment(SKIRT, frozenset({"overlocker"}))
+    lines = read_sheet("Darts\nAttach the waistband", {}, "A")
+    matched = offers(LIBRARY, garment, lines, {"Darts": "sew-darts press-darts"})
+    assert operations_meant(matched) == ["sew-darts", "press-darts", "attach-waistband"]
 
 
 def test_words_that_mean_nothing_here_are_offered_nothing():
