@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from rowanseed.core.cloth.fibres import care_of
 from rowanseed.core.sew.model import ClothTraits, Operation
 
+ELASTIC = "elastic thread, wound by hand without pull; count the turns of its screw and put them back"
 VERY_STRETCHY = 0.4  # a knit that stretches by more takes a stretch needle
 STRAINED = ("sew-crotch", "reinforce-crotch", "sew-shoulders", "set-two-piece-sleeves")
 _NEEDLE = {"light": "70/10", "medium": "80/12", "heavy": "90/14"}
@@ -12,23 +13,83 @@ _STITCH_MM = {"light": 2.0, "medium": 2.5, "heavy": 3.0}
 
 
 def machine_settings(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
-    """Settings for an operation, by place of work; empty at the table and by hand."""
+    """Settings for an operation, by place of work; empty at the table and where nothing is sewn."""
     if operation.place == "machine":
         return _machine(operation, cloth)
     if operation.place == "overlocker":
-        knit = "1.3 to 1.5, against waves" if cloth.knit else "1"
-        return {"threads": "3 for finishing, 4 for seams", "differential": knit}
+        return _overlocker(operation, cloth)
+    if operation.place == "hand":
+        return _by_hand(operation, cloth)
     if operation.place == "iron":
         extra = {"pile": "press face down on pile or a towel, hardly touching"} if cloth.piled else {}
         return {"heat": cloth.iron or care_of("").iron_words(), **extra}
     return {}
 
 
+def _overlocker(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
+    """Threads, needles and differential feed; common practice, no source."""
+    if operation.verb == "gather":
+        return {
+            "threads": "4",
+            "differential": "as high as it goes",
+            "stitch": "as long as it goes, the needle thread tight",
+        }
+    flat = "1.3 to 1.5, against waves" if cloth.knit else "1"
+    if operation.verb in ("join", "attach"):
+        return {"threads": "4, both needles in", "differential": flat}
+    return {
+        "threads": "3, the left needle out (narrow) or the right one (wide)",
+        "differential": flat,
+        "knife": "trims threads only",
+    }
+
+
+# The stitch of hand work by what is done, and what tells it further; common practice, no source.
+_HAND_STITCH = {
+    "join": "backstitch, 2 to 3 mm",
+    "attach": "fell stitch, 3 mm apart",
+    "close": "fell stitch, 3 mm apart",
+    "hem": "catch stitch, loose",
+    "baste": "basting, about 1 cm",
+    "finish": "overcast, 3 mm deep",
+    "gather": "running stitch, even",
+    "pad": "loose stab stitch",
+    "stay": "small backstitch",
+    "fasten": "through all but the outer layer",
+    "button": "four times through, a shank as thick as the cloth",
+    "buttonhole": "buttonhole stitch, close",
+    "insert": "prick stitch",
+    "dart": "backstitch, fine at the point",
+    "decorate": "as marked",
+    "bind": "backstitch in the crease",
+    "face": "backstitch, 2 to 3 mm",
+    "topstitch": "prick stitch",
+    "understitch": "prick stitch",
+}
+_HAND_THREAD = {
+    "baste": "basting thread",
+    "button": "strong, doubled",
+    "gather": "strong, doubled",
+    "buttonhole": "buttonhole twist",
+}
+
+
+def _by_hand(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
+    stitch = _HAND_STITCH.get(operation.verb)
+    if stitch is None:
+        return {}
+    needle = {"light": "sharp, no. 10", "medium": "sharp, no. 8", "heavy": "sharp, no. 6"}[cloth.weight]
+    usual = {"light": "fine", "medium": "all-purpose", "heavy": "strong"}[cloth.weight]
+    return {"stitch": stitch, "needle": needle, "thread": _HAND_THREAD.get(operation.verb, usual)}
+
+
 def _machine(operation: Operation | None, cloth: ClothTraits) -> dict[str, str]:
     stitch = _STITCH_MM[cloth.weight] + (0.5 if cloth.piled else 0.0)
     plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
     foot = "walking foot" if cloth.piled or cloth.slippery else "standard foot"
+    bobbin = {"bobbin": ELASTIC} if operation is not None and operation.verb == "shirr" else {}
     return {
+        **bobbin,
         "stitch": (operation.does.stitch if operation else "") or plain,
         "needle": needle_for(cloth, operation.does.needle if operation else ""),
         "thread": _thread(operation, cloth),
