@@ -344,6 +344,11 @@ def order(asked: SequenceIn) -> SequenceOut:
     said = described_order(library(), garment, steps, asked.objective)
     findings = [FindingOut(level="note", code="order", text=said)]
     findings += [FindingOut(level="note", code="taken", text=text) for text in assembly.taken]
+    for name in sorted(set(garment.units) - set(assembly.units)):
+        if not assembly.has(name):
+            known = ", ".join(assembly.units)
+            text = f"This garment has no part called “{name}”; it has: {known}. What was said of it changes nothing."
+            findings.append(FindingOut(level="note", code="unit-without-effect", text=text))
     if unknown := sorted(set(asked.equipment) - set(TOOLS)):
         words = f"These tools change no step here: {', '.join(unknown)}."
         findings.append(FindingOut(level="note", code="tool-without-effect", text=words))

@@ -1,0 +1,168 @@
+"""The sewing order's interface: things and verbs as an outside reader checks them, parts, figures, own steps, objectives, laws."""
+
+import pytest
+
+from rowanseed.core.sew.checker import HAPPENS
+
+OVERLOCKER = ["overlocker", "buttonhole-foot"]
+SKIRT = {"shaping": ["darts", "pleats"], "waist": "band", "closure": "lapped-zip", "lining": "waist", "hem": "double"}
+LAWS = {*HAPPENS, "once"}
+
+
+def ask(client, features, **more):
+    got = client.post("/api/v1/sequence", json={"features": features, "equipment": OVERLOCKER, **more})
+    assert got.status_code == 200, got.text
+    return {step["id"]: step for step in got.json()["steps"]}, got.json()["findings"]
+
+
+def test_every_step_says_its_verb_its_things_and_every_need_its_law(client):
+    steps, _ = ask(client, SKIRT)
+    for step in steps.values():
+        assert step["verb"] and step["unit"] and step["layer"] in ("shell", "lining")
+        assert all(need["law"] in LAWS and need["id"] in steps and need["why"] for need in step["needs"])
+
+
+# Work, verb, things, what is covered, what is closed, unit: as the model's table has it.
+TABLE = [
+    (SKIRT, "sew-side-seams", "join", ["skirt.side"], [], [], "skirt"),
+    (SKIRT, "sew-side-seams@lining.skirt", "join", ["lining.skirt.side"], [], [], "lining.skirt"),
+    (SKIRT, "attach-waist-lining", "attach", ["lining.skirt.waist+skirt.waist"], [], [], "lining.skirt"),
+    (SKIRT, "attach-waistband", "attach", ["waistband.waist+skirt.waist"], [], [], "waistband"),
+    (SKIRT, "close-waistband", "close", ["waistband.waist+skirt.waist"], ["skirt.waist", "waistband.waist"], ["waistband"],
+     "waistband"),
+    (SKIRT, "insert-lapped-zip", "insert", ["skirt.zip"], [], [], "skirt"),
+    (SKIRT, "sew-hem", "hem", ["skirt.hem"], ["skirt.hem", "skirt.side", "skirt.centre-back"], [], "skirt"),
+    ({"sleeve": "set-in", "neck": "facing"}, "set-sleeves-flat", "join", ["sleeve.cap+body.armhole"], [], [], "sleeve"),
+    ({"sleeve": "set-in", "neck": "facing"}, "sew-side-seams", "join", ["body.side", "sleeve.underarm"], [], [], "body"),
+    ({"sleeve": "set-in", "neck": "facing"}, "sew-neck-facing", "join", ["facing.neck+body.neck"], [], [], "facing"),
+    ({"neck": "facing"}, "turn-neck-facing", "turn", ["facing.neck+body.neck"], ["facing.neck+body.neck"], ["facing"], "facing"),
+    ({"neck": "binding"}, "bind-neck", "bind", ["body.neck"], [], [], "body"),
+    ({"neck": "binding"}, "close-neck-binding", "close", ["body.neck"], ["body.neck"], ["binding"], "body"),
+    ({"collar": "two-piece", "front": "band"}, "join-collar-stand", "join", ["collar.neck+stand.outer"], [], [], "collar"),
+    ({"collar": "two-piece", "front": "band"}, "attach-collar", "join", ["stand.neck+body.neck"], [], [], "stand"),
+    ({"collar": "notched"}, "join-facing-collar", "join", ["collar.neck+facing.neck"], [], [], "collar"),
+    ({"waist-seam": "joined", "neck": "facing"}, "join-waist-seam", "join", ["skirt.waist+bodice.waist"], [], [], "skirt"),
+    ({"pocket": "patch", "neck": "facing"}, "sew-patch-pockets", "attach", ["pocket", "body"], [], [], "pocket"),
+    ({"pocket": "slant", "legs": "trousers", "waist": "casing"}, "sew-slant-facing", "attach",
+     ["pocket.pocket-mouth+leg.pocket-mouth"], [], [], "pocket"),
+    ({"waist": "elastic-sewn", "legs": "trousers"}, "shirr-waist", "attach", ["leg.waist"], [], [], "leg"),
+    ({"seam-finish": "french", "neck": "facing"}, "french-side-seams", "finish", ["body.side"], ["body.side"], [], "body"),
+    ({"lining": "edge-to-edge", "straps": "buttoned"}, "sew-last-side", "join", ["body.side", "lining.body.side"], [], [], "body"),
+    ({"shirring": "panel", "straps": "sewn"}, "sew-shirring", "shirr", ["panel"], [], [], "panel"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("features", "id_", "verb", "on", "covers", "closes", "unit"), TABLE, ids=[row[1] for row in TABLE]
+)
+def test_a_step_names_what_it_does_to_what(client, features, id_, verb, on, covers, closes, unit):
+    step = ask(client, features)[0][id_]
+    assert (step["verb"], step["on"], step["closes"], step["unit"]) == (verb, on, closes, unit)
+    assert set(step["covers"]) == set(covers)
+
+
+def test_a_bagged_lining_closes_last_and_covers_every_seam_inside(client):
+    steps, _ = ask(client, {"collar": "notched", "sleeve": "two-piece", "lining": "bagged", "closure": "buttons"})
+    gap = steps["close-bagged-gap"]
+    assert gap["verb"] == "close" and gap["on"] == ["lining.body.gap"] and gap["closes"] == ["lining"]
+    assert {"body.side", "lining.body.side", "sleeve.cap+body.armhole", "lining.body.neck+facing.outer"} & set(
+        gap["covers"]
+    )
+    order = list(steps)
+    assert order.index("sew-shoulder-pads" if "sew-shoulder-pads" in steps else "set-two-piece-sleeves") < order.index(
+        "bag-lining"
+    )
+
+
+def test_a_part_and_a_seam_have_their_own(client):
+    units = {"lining.skirt": {"seam-finish": "french", "shaping": ["pleats"]}, "skirt.side": {"seam-finish": "bound"},
+             "skirt": {"hem": "blind"}}  # fmt: skip
+    steps, findings = ask(client, SKIRT, units={**units, "hood": {"shaping": "darts"}})
+    assert steps["french-side-seams@lining.skirt"]["on"] == ["lining.skirt.side"] and "bind-side-seams" in steps
+    assert "baste-pleats@lining.skirt" in steps and "sew-darts@lining.skirt" not in steps and "sew-darts" in steps
+    assert "blind-hem" in steps and "sew-hem" not in steps
+    assert any(f["code"] == "unit-without-effect" and "hood" in f["text"] for f in findings)
+
+
+def test_figures_of_an_edge_stand_in_its_steps_alone(client):
+    numbers = {
+        "allowance": "1/2 in",
+        "skirt.side": {"allowance": "1 in"},
+        "skirt.hem": {"first": "1/2 in", "second": "2 in"},
+    }
+    steps, _ = ask(client, {**SKIRT, "hem": "double"}, numbers=numbers)
+    assert "(1 in)" in steps["sew-side-seams"]["numbers"]["seam"]
+    assert "(1/2 in)" in steps["sew-side-seams@lining.skirt"]["numbers"]["seam"]
+    # a = 1/2 in, b = 2 in: lines at 1 in and 4 1/2 in
+    assert "(1 in) and 11.4 cm (4 1/2 in)" in steps["mark-hem"]["numbers"]["hem"]
+    wrong = client.post("/api/v1/sequence", json={"features": SKIRT, "numbers": {"hemm": {"first": 5}}})
+    assert wrong.status_code == 422 and "no figure called" in wrong.text
+
+
+def test_own_steps_are_steps_like_others(client):
+    own = [
+        {
+            "text": "Embroider the pocket",
+            "place": "hand",
+            "minutes": 30,
+            "after": ["press-side-seams"],
+            "before": ["sew-hem"],
+        },
+        {"text": "Sew a second row", "place": "machine", "minutes": 5, "verb": "stay", "on": ["skirt.waist"]},
+    ]
+    asked = {"features": SKIRT, "equipment": OVERLOCKER, "own_steps": own}
+    steps, _ = ask(client, SKIRT, own_steps=own)
+    order = list(steps)
+    assert order.index("press-side-seams") < order.index("own-1") < order.index("sew-hem")
+    assert order.index("own-2") < order.index("attach-waistband") and steps["own-2"]["on"] == ["skirt.waist"]
+    late = [s for s in order if s != "own-2"]
+    late.insert(late.index("attach-waistband") + 1, "own-2")
+    found = client.post("/api/v1/sequence/check", json={**asked, "order": late}).json()["findings"]
+    assert ("stay", "attach-waistband", "own-2") in [
+        (f["law"], f["step"], f["needs"]) for f in found if f["level"] == "stop"
+    ]
+
+
+def test_objectives_are_sound_and_differ(client):
+    orders = {}
+    for objective in ("least-changes", "phases", "units"):
+        steps, findings = ask(client, SKIRT, objective=objective)
+        orders[objective] = list(steps)
+        asked = {"features": SKIRT, "equipment": OVERLOCKER, "order": list(steps)}
+        found = client.post("/api/v1/sequence/check", json=asked).json()["findings"]
+        assert all(f["level"] == "note" for f in found)
+        assert "no order can take less" in findings[0]["text"] or "No order has fewer" in findings[0]["text"]
+    assert len({tuple(order) for order in orders.values()}) == 3
+    refused = client.post("/api/v1/sequence", json={"features": SKIRT, "objective": "fastest"})
+    assert refused.status_code == 422
+
+
+def test_features_say_which_parts_take_them(client):
+    got = client.get("/api/v1/features").json()
+    units = {f["name"]: f["units"] for f in got["features"]}
+    assert "lining.body" in units["seam-finish"] and "skirt" in units["shaping"] and "sleeve" in units["cuff"]
+    assert all("units" in school for school in got["schools"])
+    choices = {f["name"]: {c["value"] for c in f["choices"]} for f in got["features"]}
+    for feature, wanted in {
+        "lining": "edge-to-edge waist", "closure": "open-edge-zip separating-zip", "hem": "bound narrow banded ribbed",
+        "seam-finish": "overlocked-seam piped", "neck": "facing-lining combined-facing binding-ring", "neck-shape": "v-seam",
+        "waist": "yoke", "straps": "none buttoned sewn strapless", "yoke-at": "back front both", "binding": "cut bought",
+        "lining-sleeves": "own none", "lining-pleat": "full tapering none",
+    }.items():  # fmt: skip
+        assert set(wanted.split()) <= choices[feature]
+
+
+def test_what_a_description_leaves_open_is_said(client):
+    _, findings = ask(client, {"sleeve": "set-in", "closure": "invisible-zip"})
+    taken = [f["text"] for f in findings if f["code"] == "taken"]
+    assert any("neck is not described" in text for text in taken) and any("sleeve's end" in text for text in taken)
+    _, asked = ask(client, {"neck": "binding-ring", "neck-shape": "v-seam"})
+    assert any("Is that right?" in f["text"] for f in asked)
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"shaping": []}, {"shaping": ["darts", "wings"]}, {"hem": "velvet"}, {"cape": "long"}]
+)
+def test_a_choice_that_is_none_is_refused_in_words(client, wrong):
+    got = client.post("/api/v1/sequence", json={"features": wrong})
+    assert got.status_code == 422 and all(d["msg"] for d in got.json()["detail"])
