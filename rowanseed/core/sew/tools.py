@@ -14,7 +14,8 @@ NO_IRON = "No iron on fur: open it with the fingers or a blunt tool, hold it wit
 def as_done(op: Operation, garment: SewnGarment) -> Operation:
     """An operation as it is done on this cloth with these tools."""
     if garment.cloth.fur and op.place == "iron":
-        does = replace(op.does, place="hand", checks=(NO_IRON, *op.does.checks), cautions=())
+        title = op.title.replace("Press ", "Finger-press ").replace(" press ", " finger-press ")
+        does = replace(op.does, title=title, place="hand", checks=(NO_IRON, *op.does.checks), cautions=())
     elif BY_HAND in garment.tools:
         does = _by_hand(op.does)
     else:
