@@ -44,6 +44,7 @@ bench: dev
 	$(BIN)/python -m bench.alter
 	$(BIN)/python -m bench.prints
 	$(BIN)/python -m bench.yardage
+	$(BIN)/python -m bench.orders --count 500
 
 screenshots: dev
 	sh scripts/need_chromium.sh

@@ -138,7 +138,7 @@ class ViewEntry(_Part):
 
     name: Key
     description: str = ""
-    features: dict[Key, Key] = {}
+    features: dict[Key, Annotated[str, Field(min_length=1, max_length=120)]] = {}
 
 
 class PrintedEntry(_Part):
