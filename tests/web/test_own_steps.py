@@ -99,3 +99,17 @@ def test_an_undescribed_view_says_so_and_offers_what_its_pieces_show(client):
     assert re.search(r'<option\s+value="two-piece"\s+selected>', shirt)
     seen = client.get("/patterns/1/views/A", params={"from": "proposed"}).text
     assert re.search(r'<option\s+value="two-piece"\s+selected>on a stand', seen)
+
+
+def test_a_facing_is_derived_from_the_neck_and_put_into_the_pattern(client):
+    page = client.get("/patterns/1/derive?kind=facing").text
+    asked = {
+        "kind": "facing", "version": re.search(r'name="version" value="(\d+)"', page)[1], "number": "20", "name": "Back neck facing",
+        "source": "2", "edges": "neck", "depth": "2 1/2 in",
+    }  # fmt: skip
+    shown = client.post("/patterns/1/derive", data=asked)
+    assert shown.status_code == 200 and "Back neck facing" in shown.text
+    wrong = client.post("/patterns/1/derive", data={**asked, "edges": "wing"})
+    assert wrong.status_code == 422 and "no edge “wing”" in wrong.text
+    client.post("/patterns/1/derive", data={**asked, "keep": "on"})
+    assert "Back neck facing" in client.get("/patterns/1").text

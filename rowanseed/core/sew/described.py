@@ -275,12 +275,11 @@ def _lining(found: Described, shell: list[UnitSpec]) -> Iterator[UnitSpec]:
 def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
     """Edges with the seam that is left for last at them: sewn after the edge, it crosses what was done there."""
     waist = f"{found.low}.waist"
-    early_neck = {"sides-last", "neck-by-lining"} <= found.facts or "facing-apart" in found.facts
+    lined = "sides-last" in found.facts and found.facts & {"neck-by-lining", "edges-by-lining"}
+    early_neck = bool(lined) or "facing-apart" in found.facts
     if found.zip_units and (early_neck or found.has("neck", "combined-facing")):
-        yield (
-            f"{found.top}.neck",
-            f"{found.top}.zip",
-        )  # the neck is lined while the back is open, the zip goes in afterwards
+        # The upper edge is lined or faced while the back is open, the zip goes in afterwards.
+        yield from ((f"{found.top}.{edge}", f"{found.top}.zip") for edge in ("neck", "upper"))
     if found.low == "leg" and found.top and found.zip_units:
         yield waist, "leg.crotch"  # the zip runs over the waist seam into the crotch seam, which is closed below it
     if "crotch-last" in found.facts:

@@ -10,6 +10,7 @@ from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.outline import refuse_bad_outline
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.derive.facing import facing
 from rowanseed.core.pattern.derive.layers import Allowance, band, block, interfacing, panel, underlining
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
 from rowanseed.core.pattern.model import Pattern, Piece, Role
@@ -19,9 +20,10 @@ from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/patterns/{pattern_id}/derive", include_in_schema=False)
-Kind = Literal["lining", "interfacing", "block", "underlining", "band", "panel"]
+Kind = Literal["lining", "facing", "interfacing", "block", "underlining", "band", "panel"]
 KINDS: tuple[tuple[Kind, str, str], ...] = (
     ("lining", "Lining", "The piece less its facing, with both seams; its length, an ease pleat, lower for a pad."),
+    ("facing", "Facing", "A strip along the piece's own edges: neck, front, armhole, hem, or several that follow one another."),
     ("interfacing", "Interfacing", "Cut to the piece, with its allowances or without: schools."),
     ("block", "Fused block", "For small slippery pieces: a block of cloth is fused first, the piece is cut from it."),
     ("underlining", "Underlining", "The piece itself, sewn to it and treated as one layer."),
@@ -32,7 +34,8 @@ KIND_NAMES: tuple[Kind, ...] = tuple(kind for kind, _, _ in KINDS)
 ALLOWANCES: tuple[Allowance, ...] = ("all", "outer-off", "none")
 PLEATS: tuple[Literal["", "full", "tapering"], ...] = ("", "full", "tapering")
 ROLE_OF: dict[Kind, Role] = {
-    "lining": "lining", "interfacing": "interfacing", "block": "interfacing", "underlining": "underlining", "band": "self",
+    "lining": "lining", "facing": "self", "interfacing": "interfacing", "block": "interfacing", "underlining": "underlining",
+    "band": "self",
     "panel": "self",
 }  # fmt: skip
 
@@ -89,6 +92,10 @@ def _maker(form: Form, pattern: Pattern, source: Piece, kind: Kind) -> Callable[
     if kind == "interfacing":
         allowance = form.choice("allowance", ALLOWANCES)
         return lambda size, shape: interfacing(shape, allowance)
+    if kind == "facing":
+        edges = tuple(name.strip() for name in form.text("edges", "The edges", 200).split(",") if name.strip())
+        depth = form.length("depth", "A depth", 300)
+        return lambda size, shape: facing(shape, edges, _mm(depth))
     if kind == "block":
         return lambda size, shape: block(shape)
     if kind == "underlining":

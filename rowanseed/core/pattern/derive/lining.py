@@ -19,11 +19,11 @@ from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import Line, PieceShape
 from rowanseed.core.geometry.types import Outline, Point
+from rowanseed.core.pattern.derive.left import edges_left, fold_left
 
 IN = 25.4
 SEWN_LONGER_MM = 0.5 * IN
 FREE_SHORTER_MM = 0.625 * IN  # between 1/2 and 3/4 in
-ON_FOLD_MM = 0.5
 SLIVER_MM = 5.0  # what is left narrower than this is no part of a lining
 MEETS_MM = 40.0  # two edges that differ by more are not the same edge
 
@@ -190,12 +190,12 @@ def _beside_facing(made: PieceShape, shell: PieceShape, ask: LiningAsk) -> Piece
     outline = tuple((round(float(x), 2), round(float(y), 2)) for x, y in rest.simplify(0.15).exterior.coords[:-1])
     return PieceShape(
         outline,
-        _fold_of(outline, made),
+        fold_left(outline, made),
         made.grainline,
         (),
         (),
         made.lines,
-        _edges_of(outline, made),
+        edges_left(outline, made),
         made.levels,
         made.allowance_mm,
         made.allowances,
@@ -257,23 +257,3 @@ def _with_outline(shape: PieceShape, outline: Outline) -> PieceShape:
     if fold is not None:
         fold = (moved.get(fold[0], fold[0]), moved.get(fold[1], fold[1]))
     return replace(shape, outline=outline, fold_edge=fold)
-
-
-def _fold_of(outline: Outline, before: PieceShape) -> tuple[Point, Point] | None:
-    """The part of the fold that is left."""
-    if before.fold_edge is None:
-        return None
-    axis = before.fold_edge[0][1]
-    on = [p for p in outline if abs(p[1] - axis) < ON_FOLD_MM]
-    return (min(on), max(on)) if len(on) > 1 else None
-
-
-def _edges_of(outline: Outline, before: PieceShape) -> dict[str, tuple[int, int]]:
-    """The edges whose both ends are still there."""
-    at = {(round(x, 1), round(y, 1)): k for k, (x, y) in enumerate(outline)}
-    found = {}
-    for name, (i, j) in before.edges.items():
-        ends = [at.get((round(before.outline[k][0], 1), round(before.outline[k][1], 1))) for k in (i, j)]
-        if ends[0] is not None and ends[1] is not None:
-            found[name] = (ends[0], ends[1])
-    return found
