@@ -12,7 +12,7 @@ from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.make.pieces import altered_pattern
 from rowanseed.core.pattern.model import Pattern
 from rowanseed.demo import overshirt
-from rowanseed.formats.svg import before_after_svg
+from rowanseed.formats.piece_svg import before_after_svg
 
 RUNS = 5
 STACKS = {

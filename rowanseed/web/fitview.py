@@ -19,7 +19,7 @@ from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.model import EnvelopeSize
 from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam, walk_findings
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
-from rowanseed.formats.svg import before_after_svg
+from rowanseed.formats.piece_svg import before_after_svg
 from rowanseed.formats.walk_svg import walk_svg
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store.fitnotes import StoredFitNote

@@ -18,7 +18,8 @@ from rowanseed.core.pattern.quick import draw_quick
 from rowanseed.core.prints import PRINT_KINDS, Print
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.lay_export import lay_dxf, lay_pdf
-from rowanseed.formats.svg import LayDrawing, piece_svg
+from rowanseed.formats.piece_svg import piece_svg
+from rowanseed.formats.svg import LayDrawing
 from tests.core.lay.pieces import SHIRT, rect, request
 
 CLOTH = Cloth("Leaf", parse_length("140 cm"), parse_length("1 cm"))

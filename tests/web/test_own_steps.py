@@ -104,7 +104,8 @@ def test_an_undescribed_view_says_so_and_offers_what_its_pieces_show(client):
 def test_a_facing_is_derived_from_the_neck_and_put_into_the_pattern(client):
     page = client.get("/patterns/1/derive?kind=facing").text
     asked = {
-        "kind": "facing", "version": re.search(r'name="version" value="(\d+)"', page)[1], "number": "20", "name": "Back neck facing",
+        "kind": "facing", "version": re.search(r'name="version" value="(\d+)"', page)[1], "number": "20",
+        "name": "Back neck facing",
         "source": "2", "edges": "neck", "depth": "2 1/2 in",
     }  # fmt: skip
     shown = client.post("/patterns/1/derive", data=asked)

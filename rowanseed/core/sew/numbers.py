@@ -182,7 +182,8 @@ def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
 def _cap_ease(f: Facts) -> str:
     measured = cap_and_armhole(f)
     rows = (
-        f"Two rows {f.say(0.375 * IN)} and {f.say(0.625 * IN)} from the edge; ease of about 2.5 cm (1 in), "
+        f"Two rows {f.say(max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN))} and {f.say(f.allowance_mm)} from the edge; "
+        f"ease of about 2.5 cm (1 in), "
         f"{'between the notches' if f.schools.get('ease-place') == 'between-notches' else 'in the upper half of the cap'}."
     )
     if measured is None:
@@ -219,6 +220,20 @@ def _gathers(f: Facts) -> str:
     return "Two rows of 4 to 5 mm stitches inside the allowance; quarter both edges; draw the bobbin threads."
 
 
+def _gather_ratio(f: Facts) -> str:
+    loose, held = f.seam("waist", "skirt"), f.seam("waist", "bodice", "waistband")
+    if not (loose and held):
+        return "Quarter both edges and mark the quarters; ratio = loose edge : finished edge."
+    return f"Loose edge {f.say(loose)}, drawn up to {f.say(held)}: {loose / held:.1f} to 1; a quarter is {f.say(held / 4)}."
+
+
+def _armhole_trim(f: Facts) -> str:
+    left = f.allowance_mm - 0.25 * IN
+    if left < 0.25 * IN:
+        return f"Its allowance of {f.say(f.allowance_mm)} stays as it is; finish both edges together."
+    return f"Trim from {f.say(f.allowance_mm)} to {f.say(left)}, finish both edges together."
+
+
 def _fixed(text: str) -> Callable[[Facts], str]:
     return lambda facts: text
 
@@ -231,7 +246,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "cap-ease": _cap_ease,
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
-    "gather-ratio": _fixed("Quarter both edges and mark the quarters; ratio = loose edge : finished edge."),
+    "gather-ratio": _gather_ratio,
     "cartridge": lambda f: (
         f"Marks every {f.say(0.5 * IN)}; two parallel rows {f.say(0.125 * IN)} and {f.say(1.125 * IN)} from the folded edge."
     ),
@@ -254,7 +269,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",
     "collar-point": _fixed("Shorter stitches, two across the point."),
     "collar-stand": lambda f: f"The stand runs {f.say(f.allowance_mm)} beyond the front edge.",
-    "armhole-trim": lambda f: f"Trim by {f.say(0.25 * IN)}, finish both edges together.",
+    "armhole-trim": _armhole_trim,
     "zip": lambda f: (
         f"Opening {f.say(f.required.opening.mm)}, {f.required.opening.source}; the zip {f.say(f.required.zip.mm)} or "
         "longer, then shortened."

@@ -14,7 +14,7 @@ from rowanseed.core.pattern.derive.facing import facing
 from rowanseed.core.pattern.derive.layers import Allowance, band, block, interfacing, panel, underlining
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
 from rowanseed.core.pattern.model import Pattern, Piece, Role
-from rowanseed.formats.svg import piece_svg
+from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form

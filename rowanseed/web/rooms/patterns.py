@@ -15,8 +15,8 @@ from rowanseed.core.pattern.model import ROLES, Pattern, Piece
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.core.sew.proposals import Proposal, proposals
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
+from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.formats.sewing import library, starting_points
-from rowanseed.formats.svg import piece_svg
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form

@@ -3,7 +3,7 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lay.engine import SPREAD_WORDS
-from rowanseed.formats.svg import piece_svg
+from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, now, page, page_or_part, see_other

@@ -1,5 +1,7 @@
 """The numbers at the machine, against the trade's check values (common practice, no source)."""
 
+from dataclasses import replace
+
 import pytest
 
 from rowanseed.core.geometry.shape import PieceShape
@@ -137,3 +139,26 @@ def test_thick_cloth_takes_the_walking_foot_and_pile_is_hardly_pressed():
     assert "pile" in machine_settings(BY_ID["press-{seam}"], ClothTraits(piled=True))
     assert machine_settings(BY_ID["mark-pieces"], ClothTraits()) == {}
     assert "waves" in machine_settings(BY_ID["finish-raw-edges"], ClothTraits(knit=True))["differential"]
+
+
+def test_an_armhole_is_trimmed_to_a_width_and_ease_rows_follow_the_allowance():
+    # An allowance of 5/8 in less 1/4 in is 3/8 in; rows at 3/8 and 5/8 in. With 1 cm there is nothing to trim.
+    assert "from 5/8 in" in say("trim-armholes", name="armhole-trim") and "to 3/8 in" in say(
+        "trim-armholes", name="armhole-trim"
+    )
+    assert "3/8 in" in say("ease-sleeve-cap", name="cap-ease") and "5/8 in" in say("ease-sleeve-cap", name="cap-ease")
+    narrow = replace(INCHES, allowance_mm=10.0)
+    assert "stays as it is" in say("trim-armholes", narrow, "armhole-trim")
+
+
+def test_gathers_are_told_from_the_edges_that_meet():
+    skirt = PieceShape(
+        ((0.0, 0.0), (0.0, 900.0), (500.0, 900.0), (500.0, 0.0)), edges={"waist": (0, 1)}, allowance_mm=0.0
+    )
+    bodice = PieceShape(
+        ((0.0, 0.0), (0.0, 360.0), (300.0, 360.0), (300.0, 0.0)), edges={"waist": (0, 1)}, allowance_mm=0.0
+    )
+    told = numbers_for(BY_ID["draw-up-gathers"], Facts(shapes={"Skirt front": skirt, "Bodice front": bodice}))[
+        "gather-ratio"
+    ]
+    assert "90 cm" in told and "36 cm" in told and "2.5 to 1" in told and "9 cm" in told
