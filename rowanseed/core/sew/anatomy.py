@@ -1,7 +1,27 @@
 """The usual parts of a garment, as the library gives them: kinds of unit, their seams, the seams between them, openings."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+
+# The seam that makes a tube of a unit, and the units that are made before they are put to their place.
+TUBES: Mapping[str, str] = {"body": "side", "bodice": "side", "skirt": "side", "leg": "inseam", "sleeve": "underarm"}
+SMALL = frozenset(
+    (
+        "collar",
+        "stand",
+        "hood",
+        "cuff",
+        "waistband",
+        "yoke",
+        "pocket",
+        "strap",
+        "belt",
+        "tab",
+        "panel",
+        "facing",
+        "binding",
+    )
+)
 
 
 @dataclass(frozen=True)

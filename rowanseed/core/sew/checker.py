@@ -7,33 +7,16 @@ state that the earlier steps left. Only the vocabulary is shared (verbs, stages,
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
-from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.anatomy import SMALL, TUBES, edges_of, unit_of
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.model import Asked, Library, Operation, SewnGarment
 from rowanseed.core.sew.own_steps import own_operations
-from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, WORKED, stage_of
+from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, TURNED, WORKED, stage_of
 from rowanseed.core.sew.units import Assembly
-from rowanseed.core.sew.wording import law_between, say
+from rowanseed.core.sew.wording import crossing_law, law_between, say
 
-TUBES = (("body", "side"), ("bodice", "side"), ("skirt", "side"), ("leg", "inseam"), ("sleeve", "underarm"))
-MADE_APART = (
-    "collar",
-    "stand",
-    "hood",
-    "cuff",
-    "waistband",
-    "yoke",
-    "pocket",
-    "strap",
-    "belt",
-    "tab",
-    "panel",
-    "facing",
-    "binding",
-)
 AFTER_ALL = 98  # from this stage on: last looks at the whole garment
-TURNED = 58
 
 HAPPENS = {
     "layers": "What was sewn through one layer alone puckers, and the backing cannot be brought in any more.",
@@ -196,7 +179,7 @@ def _crossed(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]
             last = (edge, seam) in assembly.last and (op.stage >= JOINED or zip_)
             for user in _used(state, edge) if 0 <= op.stage <= WORKED and not last else ():
                 if user.id != op.id and seam not in user.on:
-                    yield user, _crossing_law(op, user), seam
+                    yield user, crossing_law(op, user), seam
     if JOINED <= op.stage <= WORKED:
         yield from _under_the_last_seam(assembly, state, op)
     for edge, some in assembly.edge_ends().items():
@@ -205,7 +188,7 @@ def _crossed(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]
             for user in _used(state, end):
                 both = any(end in edges_of(t) for t in op.on) or any(edge in edges_of(t) for t in user.on)
                 if not both:
-                    yield user, _crossing_law(op, user), edge
+                    yield user, crossing_law(op, user), edge
 
 
 def _under_the_last_seam(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]:
@@ -216,17 +199,6 @@ def _under_the_last_seam(assembly: Assembly, state: _State, op: Operation) -> It
             zip_ = seam.endswith(".zip") and other.verb in ("baste", "insert", "face")
             if ((other.verb == "join" and other.stage >= JOINED) or zip_) and not set(op.on) & set(other.on):
                 yield other, "method" if op.verb in CONSUMING else "crossing", edge
-
-
-def _crossing_law(op: Operation, user: Operation) -> str:
-    if op.verb in ("dart", "tuck", "pleat", "gather", "ease", "shirr"):
-        return "shape"
-    if user.verb == "hem":
-        return "hem"
-    if op.verb in ("finish", "press", "trim", "clip", "topstitch", "understitch"):
-        return "crossing"
-    small = user.unit in MADE_APART or user.verb in ("bind", "face", "attach")
-    return "ends" if small else "parts"
 
 
 def _out_of_reach(state: _State, op: Operation) -> Iterator[Late]:
@@ -261,12 +233,17 @@ def _for_its_piece(assembly: Assembly, state: _State, op: Operation) -> Iterator
         edges = {edge for thing in other.on for edge in edges_of(thing)}
         if uses and any(unit_of(edge) in whole and edge != unit_of(edge) for edge in edges):
             yield other, law_between(op, other), next(iter(op.on))
-        made = len(mine) == 1 and next(iter(mine)) in MADE_APART and 0 <= op.stage <= TURNED
+        made = len(mine) == 1 and next(iter(mine)) in SMALL and 0 <= op.stage <= TURNED
         inner = op.verb not in OUTSIDE or op.verb in ("topstitch", "decorate")
         if made and inner and other.verb in CONSUMING and len(units) > 1 and mine <= units:
             yield other, "ends", next(iter(mine))
         if op.flat and other.verb == "join" and other.stage >= 0:
-            tubes = {f"{unit}.{seam}" for kind, seam in TUBES for unit in mine if unit.removeprefix("lining.") == kind}
+            tubes = {
+                f"{unit}.{seam}"
+                for kind, seam in TUBES.items()
+                for unit in mine
+                if unit.removeprefix("lining.") == kind
+            }
             if tubes & edges:
                 yield other, "flat", min(tubes & edges)
 

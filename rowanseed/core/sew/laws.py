@@ -2,36 +2,17 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.anatomy import SMALL, TUBES, edges_of, unit_of
 from rowanseed.core.sew.circles import Link, find_circle, topological
 from rowanseed.core.sew.model import Asked, Need, Operation
-from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, WORKED
+from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, TURNED, WORKED
 from rowanseed.core.sew.units import Assembly
-from rowanseed.core.sew.wording import law_between, why
+from rowanseed.core.sew.wording import crossing_law, law_between, why
 
-TURNED = 58  # the stage by which a joined edge is turned and its space closed
 LAST = 98
 PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
-TUBES = {"body": "side", "bodice": "side", "skirt": "side", "leg": "inseam", "sleeve": "underarm"}
-SMALL = frozenset(
-    {
-        "collar",
-        "stand",
-        "hood",
-        "cuff",
-        "waistband",
-        "yoke",
-        "pocket",
-        "strap",
-        "belt",
-        "tab",
-        "panel",
-        "facing",
-        "binding",
-    }
-)
 
 
 class _Laws:
@@ -150,7 +131,7 @@ def _whole_ends(laws: _Laws) -> None:
                 for op in laws.touching.get(edge, []):
                     own = any(end in edges_of(thing) for thing in op.on) or any(edge in edges_of(t) for t in user.on)
                     if JOINED <= op.stage <= TURNED and not own:
-                        laws.need(user, op, _law_of_crossing(op, user), why(laws.assembly, op, user, edge))
+                        laws.need(user, op, crossing_law(op, user), why(laws.assembly, op, user, edge))
 
 
 def _stayed(laws: _Laws, seam: str, edge: str) -> None:
@@ -168,7 +149,7 @@ def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
         if op.id == user.id or op.stage > WORKED or op.stage < 0:
             continue
         if not last or (op.stage < JOINED and not (op.verb in ZIP_VERBS and seam.endswith(".zip"))):
-            laws.need(user, op, _law_of_crossing(op, user), why(laws.assembly, op, user, seam))
+            laws.need(user, op, crossing_law(op, user), why(laws.assembly, op, user, seam))
     if last:
         own = laws.on.get(seam, [])
         joins = [
@@ -181,18 +162,6 @@ def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
                 if JOINED <= op.stage <= WORKED and not set(op.on) & set(join.on):
                     law = "method" if op.verb in CONSUMING else "crossing"
                     laws.need(join, op, law, why(laws.assembly, op, join, edge))
-
-
-def _law_of_crossing(op: Operation, user: Operation) -> str:
-    if op.verb in ("dart", "tuck", "pleat", "gather", "ease", "shirr"):
-        return "shape"
-    if user.verb == "hem":
-        return "hem"
-    if op.verb in ("finish", "press", "trim", "clip", "topstitch", "understitch"):
-        return "crossing"
-    if user.unit in SMALL or user.verb in ("bind", "face", "attach"):
-        return "ends"
-    return "parts"
 
 
 def _covered(laws: _Laws) -> None:

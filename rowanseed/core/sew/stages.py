@@ -7,6 +7,7 @@ STAGES: dict[str, int] = {
     "hang": 8, "try-on": 9, "fasten": 62, "buttonhole": 64, "cut": 66, "button": 70, "undo": 72, "check": 80,
 }  # fmt: skip
 JOINED = 10  # the stage at which an edge or a seam is used
+TURNED = 58  # the stage by which a joined edge is turned and its space closed
 WORKED = 55  # the last stage of what is done to a seam before something may cross its end
 
 CONSUMING = frozenset({"join", "attach", "bind", "face", "hem"})

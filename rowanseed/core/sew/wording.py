@@ -1,6 +1,6 @@
 """Laws and reasons in words: what a thing is called, which law ties two operations, and what happens where it is broken."""
 
-from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.anatomy import SMALL, edges_of, unit_of
 from rowanseed.core.sew.model import Operation
 from rowanseed.core.sew.units import Assembly
 
@@ -60,6 +60,19 @@ def law_between(earlier: Operation, later: Operation) -> str:
     if verb in ("hang", "try-on"):
         return "try-on"
     return "crossing"
+
+
+def crossing_law(op: Operation, user: Operation) -> str:
+    """The law that puts an operation on a seam before what is done over the seam's end."""
+    if op.verb in SHAPING:
+        return "shape"
+    if user.verb == "hem":
+        return "hem"
+    if op.verb in ("finish", "press", "trim", "clip", "topstitch", "understitch"):
+        return "crossing"
+    if user.unit in SMALL or user.verb in ("bind", "face", "attach"):
+        return "ends"
+    return "parts"
 
 
 def why(assembly: Assembly, earlier: Operation, later: Operation, thing: str) -> str:
