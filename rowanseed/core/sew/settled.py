@@ -134,5 +134,7 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
                 f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
             )
     own = enclosed and has(now, "lining-sleeves", "own")
+    if own and has(now, "sleeve") and has(now, "cuff", "hem"):
+        take("cuff", "none", "The sleeve's hem is caught inside, below its lining.")
     if has(now, "sleeve") and not has(now, "cuff") and not own:
         take("cuff", "hem", "The sleeve's end is not described: it is taken as hemmed.")

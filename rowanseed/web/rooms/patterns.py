@@ -11,7 +11,7 @@ from rowanseed.core.garment_kinds import ZONES, GarmentKind
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Unit
-from rowanseed.core.pattern.model import ROLES, Pattern, Piece
+from rowanseed.core.pattern.model import ROLES, Pattern, Piece, View
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.core.sew.proposals import Proposal, proposals
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
@@ -101,7 +101,7 @@ def features(
         "several": SEVERAL,
         "starts": starting_points(),
         "from": start,
-        "chosen": {**own.features, **_begun(pattern, start, seen)},
+        "chosen": _begun(pattern, own, start, seen),
         "proposed": seen,
         "titles": titles,
         "words": lambda proposal: dict(titles[proposal.feature].choices)[proposal.choice],
@@ -109,13 +109,15 @@ def features(
     return page(request, home, "patterns/features.html", context)
 
 
-def _begun(pattern: Pattern, start: str, seen: Sequence[Proposal]) -> dict[str, str]:
-    """The features that a description begins from."""
-    if start == "proposed":
-        return {proposal.feature: proposal.choice for proposal in seen}
+def _begun(pattern: Pattern, own: View, start: str, seen: Sequence[Proposal]) -> dict[str, str]:
+    """The features that a description begins from: its own, with what was seen; another view's or a common garment's instead."""
     if start.startswith("view:"):
-        return dict(next((v.features for v in pattern.views if v.name == start.removeprefix("view:")), {}))
-    return dict(next((s.features for s in starting_points() if s.name == start), {}))
+        return dict(next((v.features for v in pattern.views if v.name == start.removeprefix("view:")), own.features))
+    common = next((s.features for s in starting_points() if s.name == start), None)
+    if common is not None:
+        return dict(common)
+    more = {proposal.feature: proposal.choice for proposal in seen} if start == "proposed" else {}
+    return {**own.features, **more}
 
 
 @router.post("/{pattern_id}/views/{view}")
