@@ -166,7 +166,7 @@ def test_from_an_empty_table_to_a_sewing_order_and_back_after_a_kill(server, ope
     page.wait_for_selector(".stages >> text=/1 of \\d+ steps/")
     drag(page, page.locator('li[data-step="sew-hem"]'), page.locator("li.step").first)
     page.wait_for_selector("#steps >> text=Too early")
-    assert "folds are pressed before they are stitched" in page.inner_text("#steps")
+    assert "The marks are lost once the tissue is off" in page.inner_text("#steps")
     page.click("text=Go back to the safe one")
     expect(page.locator("#steps >> text=Too early")).to_have_count(0)
 

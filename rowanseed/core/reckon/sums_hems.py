@@ -119,7 +119,7 @@ CALCULATORS = (
         ),
         _french,
         lambda v, r: Figure("lines", (("first pass", v["first_pass"]), ("seam line", v["allowance"]))),
-        ("french-first-pass", "sew-side-seams"),
+        ("french-side-seams", "sew-side-seams"),
     ),
     Calculator(
         "waistband",

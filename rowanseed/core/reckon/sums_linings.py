@@ -61,7 +61,7 @@ CALCULATORS = (
         ),
         _beside,
         lambda v, r: Figure("bars", (("piece", v["piece"]), ("facing", v["facing"]), ("lining", r["width_mm"]))),
-        ("assemble-lining",),
+        ("join-lining-facing", "fell-lining-by-hand"),
     ),
     Calculator(
         "ease-pleat",
@@ -70,7 +70,7 @@ CALCULATORS = (
         (Input("beyond", "Beyond the centre", "length", "1 in"),),
         _pleat,
         lambda v, r: Figure("folds", (("visible", 60.0), ("depth", v["beyond"]), ("count", 1.0))),
-        ("assemble-lining",),
+        ("pleat-lining",),
     ),
     Calculator(
         "lining-hem",
@@ -90,7 +90,7 @@ CALCULATORS = (
         (Input("pad", "Thickness", "length", "12 mm"), Input("shoulder", "Shoulder length", "length", "13 cm")),
         _pad,
         lambda v, r: Figure("lines", (("half way", r["middle_mm"]), ("point", r["point_mm"]))),
-        ("assemble-lining",),
+        ("sew-shoulder-pads",),
     ),
     Calculator(
         "under-collar",
