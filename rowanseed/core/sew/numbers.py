@@ -180,20 +180,20 @@ def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
 
 
 def _cap_ease(f: Facts) -> str:
-    measured = cap_and_armhole(f)
-    rows = (
-        f"Two rows {f.say(max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN))} and {f.say(f.allowance_mm)} from the edge; "
-        f"ease of about 2.5 cm (1 in), "
-        f"{'between the notches' if f.schools.get('ease-place') == 'between-notches' else 'in the upper half of the cap'}."
+    inner = max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN)
+    place = (
+        "between the notches" if f.schools.get("ease-place") == "between-notches" else "in the upper half of the cap"
     )
+    rows = f"Two rows {f.say(inner)} and {f.say(f.allowance_mm)} from the edge"
+    measured = cap_and_armhole(f)
     if measured is None:
-        return rows
+        return f"{rows}; ease of about 2.5 cm (1 in), {place}."
     cap, armhole = measured
     ease = cap - armhole
-    return (
-        f"Cap {f.say(cap)}, armhole {f.say(armhole)} on the seam line: "
-        f"{f.say(abs(ease))} {'to ease in' if ease >= 0 else 'too short, measure again'}. {rows}"
-    )
+    told = f"Cap {f.say(cap)}, armhole {f.say(armhole)} on the seam line"
+    if ease < 0:
+        return f"{told}: {f.say(-ease)} too short, measure again."
+    return f"{told}: {f.say(ease)} to ease in, {place}. {rows}."
 
 
 def _spacing(f: Facts) -> str:
