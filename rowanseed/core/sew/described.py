@@ -285,6 +285,9 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
     if "crotch-last" in found.facts:
         yield waist, f"{found.low}.zip"
         yield waist, f"{found.low}.crotch"
+    if found.garment.schools.get("sleeve-end") == "flat":
+        yield "sleeve.wrist", "sleeve.underarm"
+        yield f"{found.top}.wrist", f"{found.top}.side"
     for layer in ("", "lining."):
         top = layer + found.top
         if "sleeves-flat" in found.facts and found.garment.schools.get("sleeve-hem") == "before-setting" and not layer:

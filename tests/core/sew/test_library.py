@@ -68,7 +68,7 @@ def test_every_fact_that_a_condition_asks_for_is_known_of_some_garment():
     }  # fmt: skip
     rng = random.Random(5)
     known = set()
-    for _ in range(600):
+    for _ in range(2000):
         assembly = assembled(LIBRARY, random_garment(rng))
         known |= assembly.facts.union(*assembly.unit_facts.values())
     assert asked <= known, asked - known
