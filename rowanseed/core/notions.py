@@ -60,7 +60,8 @@ USUAL_WAIST_MM, USUAL_WRIST_MM = 760.0, 170.0  # where no body is known
 BONES, BONE_MM = 6, 250.0
 BONED = ("princess", "side", "panel", "centre back")
 # How many hooks a step sews on.
-HOOK_STEPS = {"sew-hook": 1, "sew-band-hooks": 2, "attach-stiff-band": 0, "sew-fly-hook": 1}
+FRONT_HOOKS = 5
+HOOK_STEPS = {"sew-hook": 1, "sew-front-hooks": FRONT_HOOKS}
 
 
 @dataclass(frozen=True)
@@ -190,7 +191,7 @@ def _thread(need: NotionsAsk) -> list[Notion]:
 def _zip(need: NotionsAsk) -> list[Notion]:
     closure = need.features.get("closure", "none")
     kinds = {"invisible-zip": "invisible", "lapped-zip": "skirt", "centred-zip": "skirt", "exposed-zip": "with a metal face",
-             "fly": "trouser"}  # fmt: skip
+             "fly": "trouser", "open-edge-zip": "skirt", "separating-zip": "separating"}  # fmt: skip
     if closure not in kinds:
         return []
     required, unit = need.required, need.unit
@@ -270,7 +271,7 @@ def _small(need: NotionsAsk) -> list[Notion]:
             )
         )
     for edge, name in (("neck", "neck"), ("armhole", "armholes")):
-        if need.features.get(edge) == "binding":
+        if need.features.get(edge) in ("binding", "binding-ring"):
             length = sum(_edge(s, edge) * _times(p, s) for p, s in need.pieces if p.role == "self") + 40.0
             out.append(Notion("bias-tape", f"for the {name}", length * need.count, both(length * need.count, need.unit),
                               "The edge, a join and its ends; the Bench cuts it from the cloth instead."))  # fmt: skip
@@ -326,6 +327,9 @@ def _machine(need: NotionsAsk) -> list[Notion]:
         "invisible-zip": "invisible-zip foot",
         "lapped-zip": "zip foot",
         "centred-zip": "zip foot",
+        "open-edge-zip": "zip foot",
+        "exposed-zip": "zip foot",
+        "separating-zip": "zip foot",
         "fly": "zip foot",
     }
     closure = need.features.get("closure", "none")

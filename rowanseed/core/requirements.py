@@ -263,6 +263,9 @@ def _opening(ask: Ask) -> Figure:
         for mark in shape.marks:
             if "zip" in mark.name.lower():
                 return Figure(mark.at[0] - min(x for x, _ in shape.seam_line), "from the upper seam to the mark")
+    _, front, _ = _front(ask) if ask.features.get("closure") == "separating-zip" else ("", None, [])
+    if front is not None:
+        return Figure(front, "down the whole front")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
         return Figure(FLY_MM, "trousers open by about")
     if ask.garment in ("dress", "top", "jacket", "coat") and ask.features.get("front", "none") == "none":

@@ -138,3 +138,25 @@ def test_twin_needle_cuff_buttons_and_every_hook_a_step_sews_are_on_the_list():
     assert of(cuffs, "buttons")[0].amount == 4
     assert of(notions(replace(SKIRT, steps=("sew-hook",), count=3)), "hooks")[0].amount == 3
     assert not of(notions(replace(SKIRT, steps=("sew-hem",))), "hooks")
+
+
+def test_a_separating_zip_is_as_long_as_the_front_and_a_front_closed_by_hooks_takes_several():
+    front = PieceShape(
+        ((0.0, 0.0), (0.0, 200.0), (560.0, 200.0), (560.0, 0.0)),
+        edges={"centre": (0, 3), "hem": (2, 3)},
+        allowance_mm=0.0,
+    )
+    need = NotionsAsk(
+        ((Piece("1", "Front", 2, shapes={"": front}), front),), (), {"closure": "separating-zip", "hem": "ribbed"}
+    )
+    (zip_,) = of(notions(need), "zip")
+    assert zip_.name.startswith("separating") and "whole front" in zip_.reason
+    hooked = replace(need, features={"closure": "hook"}, steps=("sew-front-hooks", "sew-thread-loop"))
+    assert of(notions(hooked), "hooks")[0].text == "5"
+
+
+def test_an_open_edge_zip_and_a_ring_of_binding_are_bought_too():
+    open_edge = replace(SKIRT, features={**SKIRT.features, "closure": "open-edge-zip"})
+    assert of(notions(open_edge), "zip")[0].name.startswith("skirt")
+    ring = replace(SKIRT, features={"neck": "binding-ring"})
+    assert [n.name for n in of(notions(ring), "bias-tape")] == ["for the neck"]
