@@ -222,6 +222,8 @@ def _score(verbs: set[str], things: set[str], op: Operation) -> float:
     if not shared or ("lining" in things) != ("lining" in own):
         return 0.0
     covered = shared / weight(things)
+    if "facing" in own and "facing" not in things:
+        covered *= 0.6  # a line that means a facing says so
     needed = weight(things & said) / max(weight(said), 0.4) if said else covered
     verb = 1.0 if verbs & set(MEANS.get(op.verb, "").split()) else (0.75 if not verbs else 0.35)
     first = 0.08 if _main(verbs, op) else 0.0
