@@ -1,0 +1,159 @@
+"""Units, edges and seams of garments by their features, how each seam is finished, what is settled, and what a view proposes."""
+
+import pytest
+
+from rowanseed.core.geometry.shape import Line, PieceShape
+from rowanseed.core.pattern.model import Piece
+from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.garment import assembled
+from rowanseed.core.sew.instances import operations_of
+from rowanseed.core.sew.model import SewnGarment
+from rowanseed.core.sew.order import covered_by, sequence
+from rowanseed.core.sew.proposals import proposals
+from rowanseed.demo import overshirt, trousers, waistcoat
+from rowanseed.formats.sewing import starting_points
+from tests.core.sew.test_library import LIBRARY
+from tests.core.sew.test_order import broken
+
+UNITS = [
+    ({"waist": "band"}, "skirt waistband"),
+    ({"legs": "trousers", "waist": "casing"}, "leg"),
+    ({"neck": "facing", "sleeve": "set-in", "cuff": "band"}, "body sleeve cuff facing"),
+    ({"neck": "facing", "waist-seam": "joined"}, "bodice skirt facing"),
+    ({"neck": "facing", "armhole": "facing", "legs": "trousers"}, "bodice leg facing"),
+    ({"collar": "two-piece", "front": "band"}, "body collar stand facing"),
+    ({"collar": "hooded", "sleeve": "raglan"}, "body sleeve hood"),
+    ({"sleeve": "dolman", "neck": "binding"}, "body binding"),
+    ({"waist": "band", "lining": "waist"}, "skirt waistband lining.skirt"),
+    ({"collar": "notched", "sleeve": "two-piece", "lining": "bagged"}, "body sleeve collar facing lining.body lining.sleeve"),
+    ({"shirring": "panel", "straps": "sewn", "waist-seam": "joined"}, "bodice skirt strap panel"),
+    ({"waist": "yoke", "pocket": "patch"}, "skirt yoke facing pocket"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("features", "units"), UNITS, ids=[units for _, units in UNITS])
+def test_a_description_makes_its_units(features, units):
+    found = assembled(LIBRARY, SewnGarment(features)).units
+    # without sleeves the armholes are faced: that is a facing too
+    assert set(found) == set(units.split())
+
+
+def test_pairs_meet_and_seams_know_where_they_end():
+    found = assembled(LIBRARY, SewnGarment({"neck": "facing", "sleeve": "set-in"}, schools={"sleeve-setting": "flat"}))
+    assert set(found.joints) == {"sleeve.cap+body.armhole"}
+    assert set(found.ends()["body.shoulder"]) == {"body.neck", "body.armhole"}
+    assert set(found.ends()["body.side"]) == {"body.armhole", "body.hem"}
+    assert ("body.armhole", "body.side") in found.last and found.units["body"].seams["side"].things == (
+        "body.side",
+        "sleeve.underarm",
+    )
+    assert not found.has("body.waist") and found.has("sleeve.cap+body.armhole") and not found.has("hood.neck+body.neck")
+
+
+FINISHES = [
+    ({"seam-finish": "overlocked"}, {}, "body.side", "edges-first"),
+    ({"seam-finish": "overlocked"}, {"seam-pressing": "together"}, "body.side", "together"),
+    ({"seam-finish": "french"}, {}, "body.side", "french"),
+    ({"seam-finish": "french", "panels": "princess"}, {}, "body.princess", "together"),  # a curve that must lie open
+    ({"seam-finish": "french", "vent": "slit"}, {}, "body.side", "edges-first"),  # the slit's edges open
+    ({"seam-finish": "flat-felled"}, {}, "sleeve.cap+body.armhole", "felled"),
+    ({"seam-finish": "bound"}, {}, "sleeve.cap+body.armhole", "bound-together"),
+    ({"seam-finish": "overlocked-seam"}, {}, "sleeve.cap+body.armhole", "one-pass"),
+    ({"yoke": "double"}, {}, "body.yoke", "covered"),
+    ({"lining": "bagged"}, {}, "body.side", "bare"),
+    ({"lining": "free", "seam-finish": "french"}, {}, "lining.body.side", "french"),
+]
+
+
+@pytest.mark.parametrize(("features", "schools", "thing", "method"), FINISHES)
+def test_each_seam_is_finished_in_its_way(features, schools, thing, method):
+    base = {"neck": "facing", "sleeve": "set-in", **features}
+    found = assembled(LIBRARY, SewnGarment(base, schools={"sleeve-setting": "flat", **schools}))
+    assert next(s.method for s in found.seams() if s.thing == thing) == method
+
+
+SETTLED = [
+    ({"collar": "notched"}, "A notched collar needs a faced front."),
+    ({"front": "facing", "closure": "lapped-zip"}, "separating one down the front"),
+    ({"lining": "edge-to-edge", "sleeve": "set-in"}, "taken as bagged"),
+    ({"lining": "sewn-in", "waist": "band"}, "joined at the waist"),
+    ({"neck": "combined-facing", "sleeve": "set-in"}, "needs bare armholes"),
+    ({"waist-seam": "joined", "waist": "band"}, "its other finish is left out"),
+    ({"hem": "double"}, "Describe the rest."),
+]
+
+
+@pytest.mark.parametrize(("features", "words"), SETTLED)
+def test_what_is_open_or_contradicts_is_settled_and_said(features, words):
+    found = assembled(LIBRARY, SewnGarment(features))
+    assert any(words in said for said in found.taken), found.taken
+
+
+@pytest.mark.parametrize("start", starting_points(), ids=lambda start: start.name)
+def test_every_starting_point_is_a_whole_garment(start):
+    garment = SewnGarment(start.features, frozenset({"overlocker", "buttonhole-foot"}))
+    steps = [step.operation for step in sequence(LIBRARY, garment, lambda op: {})]
+    assert broken(check_order(LIBRARY, garment, [op.id for op in steps])) == []
+    assembly = assembled(LIBRARY, garment)
+    joined = {thing for op in steps if op.verb == "join" for thing in op.on}
+    assert {s.thing for s in assembly.seams()} <= joined  # every seam is sewn
+    assert not assembly.taken, assembly.taken
+
+
+def test_every_edge_of_a_garment_is_used_in_the_end():
+    # complete: each raw edge of shell and lining is joined, hemmed, faced, bound, banded or enclosed
+    for one in [start.features for start in starting_points()]:
+        assembly = assembled(LIBRARY, SewnGarment(one, frozenset({"overlocker"})))
+        used = {e for op in operations_of(LIBRARY, assembly) for thing in op.on for e in thing.split("+")
+                if op.verb in ("join", "attach", "bind", "face", "hem", "insert", "close")}  # fmt: skip
+        for unit in assembly.units.values():
+            if unit.kind in ("body", "bodice", "skirt", "leg", "sleeve"):
+                raw = {f"{unit.name}.{edge}" for edge in unit.edges} - {
+                    f"{unit.name}.crotch",
+                    f"{unit.name}.front-edge",
+                }
+                assert raw <= used, (one, raw - used)
+
+
+def test_what_is_covered_is_only_what_is_joined_by_then():
+    garment = SewnGarment({"waist": "band", "lining": "waist", "hem": "double"}, frozenset({"overlocker"}))
+    steps = [step.operation for step in sequence(LIBRARY, garment, lambda op: {})]
+    covers = covered_by(assembled(LIBRARY, garment), steps)
+    assert set(covers["sew-hem"]) == {"skirt.hem", "skirt.side"}
+    first = [op for op in steps if op.id == "sew-hem"] + [op for op in steps if op.id != "sew-hem"]
+    assert set(covered_by(assembled(LIBRARY, garment), first)["sew-hem"]) == {"skirt.hem"}
+
+
+@pytest.mark.parametrize(
+    ("pattern", "view", "wanted"),
+    [
+        (
+            overshirt.pattern(),
+            "A",
+            {("collar", "two-piece"), ("yoke", "plain"), ("sleeve", "set-in"), ("front", "band")},
+        ),
+        (trousers.pattern(), "A", {("pocket", "patch-flap")}),
+        (waistcoat.pattern(), "A", set()),
+    ],
+)
+def test_the_demo_patterns_propose_what_they_have_each_with_its_reason(pattern, view, wanted):
+    found = proposals(pattern.pieces_of(view), "", pattern.notions, {})
+    assert wanted <= {(p.feature, p.choice) for p in found}
+    assert all(p.reason.endswith(".") and len(p.reason) > 12 for p in found)
+    assert len({p.feature for p in found}) == len(found)
+    described = {p.feature: p.choice for p in found}
+    assert proposals(pattern.pieces_of(view), "", pattern.notions, described) == []
+
+
+def test_shapes_and_words_propose_too():
+    dart = PieceShape(
+        ((0, 0), (0, 100), (100, 100), (100, 0)),
+        lines=(Line("dart", ((0, 40), (50, 50), (0, 60))),),
+        edges={"inseam": (1, 2)},
+    )
+    found = {
+        p.feature: p
+        for p in proposals((Piece("1", "Front", 2, shapes={"": shape}),), "with pleats", "1 invisible zip", {})
+    }
+    assert found["shaping"].choice == "darts" and "a dart" in found["shaping"].reason
+    assert found["legs"].choice == "trousers" and found["closure"].choice == "invisible-zip"
