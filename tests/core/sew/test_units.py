@@ -153,7 +153,7 @@ def test_shapes_and_words_propose_too():
     )
     found = {
         p.feature: p
-        for p in proposals((Piece("1", "Front", 2, shapes={"": shape}),), "with pleats", "1 invisible zip", {})
+        for p in proposals((Piece("1", "Front", 2, shapes={"": dart}),), "with pleats", "1 invisible zip", {})
     }
     assert found["shaping"].choice == "darts" and "a dart" in found["shaping"].reason
     assert found["legs"].choice == "trousers" and found["closure"].choice == "invisible-zip"
