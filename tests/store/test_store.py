@@ -186,3 +186,22 @@ def test_clearing_the_demo_leaves_what_is_the_users_own(demo_path):
     assert [p.name for p in people.people(conn)] == ["Ada"]
     assert [m.id for m in makes.makes(conn)] == [make_id] and [p.id for p in patterns.patterns(conn)] == [pattern_id]
     conn.close()
+
+
+def test_what_is_ticked_stays_ticked_under_a_steps_new_name(tmp_path):
+    conn = db.connect(tmp_path / "old.db")
+    db.migrate(conn)
+    conn.execute("pragma foreign_keys = off")
+    conn.execute("pragma user_version = 5")
+    old = [("sew", "close-sleeves"), ("sew", "assemble-lining"), ("sew", "sew-hem"), ("cut", "close-sleeves")]
+    for list_, item in old:
+        conn.execute("insert into tick (make_id, list, item, at) values (1, ?, ?, '2026-01-01')", (list_, item))
+    conn.commit()
+    db.migrate(conn)
+    ticked = {(row[0], row[1]) for row in conn.execute("select list, item from tick")}
+    assert set(old) < ticked
+    assert {("sew", "sew-sleeve-seams"), ("sew", "sew-side-seams@lining.body")} <= ticked
+    assert ("cut", "sew-sleeve-seams") not in ticked
+    db.migrate(conn)
+    assert {(row[0], row[1]) for row in conn.execute("select list, item from tick")} == ticked
+    conn.close()
