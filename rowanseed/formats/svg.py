@@ -20,6 +20,11 @@ SOFT, HAIR, STRAW = "#5E554B", "#D8CFBF", "#C98A1B"
 Titles = Callable[[str], tuple[str, str]]
 
 
+def _rect(x: float, y: float, width: float, height: float, **how: str) -> Drawn:
+    """A rectangle on the cloth, mm."""
+    return tag("rect", x=f"{x:.1f}", y=f"{y:.1f}", width=f"{width:.1f}", height=f"{height:.1f}", **how)
+
+
 class LayDrawing:
     """A lay as one SVG: cloth with its print, pieces as translucent paper, rulers in the user's unit.
 
@@ -112,30 +117,10 @@ class LayDrawing:
         start = lane.start_mm
         end = self.length if lane.end_mm >= self.end - 1e-6 else lane.end_mm
         width = lane.to_mm - lane.from_mm
-        out: list[Drawn] = [
-            tag(
-                "rect",
-                x=f"{start:.1f}",
-                y=f"{lane.from_mm:.1f}",
-                width=f"{max(end - start, 0):.1f}",
-                height=f"{width:.1f}",
-                fill=f"url(#cloth-print-{number})",
-                stroke=SOFT,
-                stroke_width="1.5",
-            )
-        ]
+        whole = (start, lane.from_mm, max(end - start, 0), width)
+        out: list[Drawn] = [_rect(*whole, fill=f"url(#cloth-print-{number})", stroke=SOFT, stroke_width="1.5")]
         if lane.layers == 2:
-            out.append(
-                tag(
-                    "rect",
-                    x=f"{start:.1f}",
-                    y=f"{lane.from_mm:.1f}",
-                    width=f"{max(end - start, 0):.1f}",
-                    height=f"{width:.1f}",
-                    fill=INK,
-                    opacity=".06",
-                )
-            )
+            out.append(_rect(*whole, fill=INK, opacity=".06"))
         first, second = (0.0, width)
         out += [self._edge(number, edge, y, start, end) for edge, y in zip(lane.edges, (first, second), strict=True)]
         layers = "two layers, right sides together" if lane.layers == 2 else "one layer, right side up"
@@ -164,17 +149,8 @@ class LayDrawing:
         strip = self.cloth.selvage.mm
         out: list[Drawn] = []
         if edge == "selvage" and strip:
-            out.append(
-                tag(
-                    "rect",
-                    x=f"{start:.1f}",
-                    y=f"{min(at, at + inward * strip):.1f}",
-                    width=f"{end - start:.1f}",
-                    height=f"{strip:.1f}",
-                    fill="#fff",
-                    opacity=".65",
-                )
-            )
+            top = min(at, at + inward * strip)
+            out.append(_rect(start, top, end - start, strip, fill="#fff", opacity=".65"))
         thick, colour = (7, SLATE) if edge == "fold" else (2.5, INK)
         out.append(tag("path", d=f"M{start:.1f} {at:.1f}H{end:.1f}", stroke=colour, stroke_width=thick))
         if width > self.text * 2.6:
