@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.model import Piece
 
 PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
@@ -111,8 +112,19 @@ def _from_shapes(shell: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
             yield "legs", "trousers", f"Piece {piece.number} {piece.name} has an inseam or a crotch edge."
         if "raglan" in edges:
             yield "sleeve", "raglan", f"Piece {piece.number} {piece.name} has a raglan edge."
+        if _opened_back(piece, shape) and "inseam" not in edges and "crotch" not in edges:
+            yield "centre-seam", "sewn", f"Piece {piece.number} {piece.name} is cut as a pair, without a fold."
         if "cap" in edges:
             yield "sleeve", "set-in", f"Piece {piece.number} {piece.name} has a cap."
+
+
+def _opened_back(piece: Piece, shape: PieceShape) -> bool:
+    """Whether a back is cut in two halves, so that a seam runs down its middle."""
+    name = piece.name.lower()
+    whole_back = "back" in name and not any(
+        word in name for word in ("facing", "yoke", "pocket", "side", "neck", "sleeve")
+    )
+    return whole_back and piece.cut == 2 and piece.mirrored and shape.fold_edge is None
 
 
 def _from_words(text: str, source: str) -> Iterator[tuple[str, str, str]]:

@@ -157,3 +157,11 @@ def test_shapes_and_words_propose_too():
     }
     assert found["shaping"].choice == "darts" and "a dart" in found["shaping"].reason
     assert found["legs"].choice == "trousers" and found["closure"].choice == "invisible-zip"
+
+
+def test_a_back_cut_as_a_pair_without_a_fold_has_a_seam_down_its_middle():
+    half = PieceShape(((0, 0), (0, 200), (600, 250), (600, 0)), edges={"neck": (0, 1), "side": (1, 2), "hem": (2, 3)})
+    pair = proposals((Piece("2", "Back", 2, mirrored=True, shapes={"": half}),), "", "", {})
+    assert ("centre-seam", "sewn") in {(p.feature, p.choice) for p in pair}
+    folded = PieceShape(half.outline, fold_edge=((600.0, 0.0), (0.0, 0.0)), edges=half.edges)
+    assert not proposals((Piece("2", "Back", 1, mirrored=False, shapes={"": folded}),), "", "", {})
