@@ -50,7 +50,7 @@ def facts_of(found: "Described") -> Iterator[str]:
         and (has(g, "shaping", "pleats", "box-pleats") or has(g, "gathers", "cartridge"))
     ):
         yield "hem-first"
-    if not has(g, "hem", "double", "none"):
+    if has(g, "hem", "single", "blind", "hand", "twin-needle"):  # folded once, so its raw edge shows inside
         yield "hem-once"
     if has(g, "hem", "banded", "ribbed"):
         yield "hem-band"
