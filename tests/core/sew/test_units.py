@@ -165,3 +165,16 @@ def test_a_back_cut_as_a_pair_without_a_fold_has_a_seam_down_its_middle():
     assert ("centre-seam", "sewn") in {(p.feature, p.choice) for p in pair}
     folded = PieceShape(half.outline, fold_edge=((600.0, 0.0), (0.0, 0.0)), edges=half.edges)
     assert not proposals((Piece("2", "Back", 1, mirrored=False, shapes={"": folded}),), "", "", {})
+
+
+def test_an_unlined_coat_leaves_no_raw_edge_inside_and_finishes_none_twice():
+    coat = {"collar": "one-piece", "front": "facing", "closure": "buttons", "sleeve": "raglan", "pocket": "side-seam",
+            "seam-finish": "hong-kong", "hem": "bound"}  # fmt: skip
+    steps = [
+        step.operation for step in sequence(LIBRARY, SewnGarment(coat, frozenset({"walking-foot"})), lambda op: {})
+    ]
+    ids = [op.id for op in steps]
+    assert ids.index("finish-pocket-bags") < ids.index("sew-side-pocket-bags")
+    assert "finish-sleeve-edge" not in ids  # its hem is folded twice
+    clipped = {op.id for op in steps if "clip" in op.does.numbers}
+    assert clipped == {"clip-neck"}
