@@ -8,6 +8,7 @@ RowanseedError
 ├── LayError             a lay that cannot be asked for
 ├── PatternFileError     a pattern file that cannot be read (raised by formats)
 ├── AlterationError      an alteration that cannot be made on these pieces
+├── IntakeError          a file or photograph that no pieces can be read from
 ├── FeatureError         a feature or choice the sewing library does not know
 └── ReckonError          a sum that cannot be done
 
@@ -74,6 +75,12 @@ class PatternFileError(RowanseedError):
     """A pattern file that cannot be read."""
 
     code = "pattern-file-unreadable"
+
+
+class IntakeError(RowanseedError):
+    """A file or photograph that no pieces can be read from."""
+
+    code = "file-unreadable"
 
 
 class FeatureError(RowanseedError):

@@ -1,0 +1,181 @@
+"""What names say: a layer or group that is a size, a layer that holds seam lines or notches, the words on a piece."""
+
+import re
+from dataclasses import dataclass
+
+from rowanseed.core.intake.model import Sense
+
+_LETTERS = "XXXXXL XXXXL XXXL XXL XL L M S XS XXS XXXS 6XL 5XL 4XL 3XL 2XL 0X 1X 2X 3X 4X 5X 6X".split()
+_LETTER_RANK = {
+    name: rank
+    for rank, names in enumerate(
+        (
+            ("XXXS",),
+            ("XXS",),
+            ("XS",),
+            ("S",),
+            ("M",),
+            ("L",),
+            ("XL", "0X"),
+            ("XXL", "2XL", "1X"),
+            ("XXXL", "3XL", "2X"),
+            ("XXXXL", "4XL", "3X"),
+            ("XXXXXL", "5XL", "4X"),
+            ("6XL", "5X"),
+            ("6X",),
+        )
+    )
+    for name in names
+}
+_PREFIX = r"(?:sizes?|sz|eu|uk|us|fr|de|it|gr(?:ö|oe)(?:ß|ss)e|taille|talla)"
+_NUMBER = re.compile(rf"^(?:{_PREFIX}[\s_:.#-]*)*(\d{{1,3}}(?:\s?[-/–]\s?\d{{1,3}})?\s?(?:[tyw]|m|mo|months?|years?)?)$", re.I)
+_LETTER = re.compile(rf"^(?:{_PREFIX}[\s_:.#-]*)*({'|'.join(_LETTERS)}(?:\s?[-/–]\s?(?:{'|'.join(_LETTERS)}))?)$", re.I)
+_AMONG = re.compile(rf"(?:^|[\s_-])(?:sizes?|sz)[\s_:.#-]+([A-Za-z0-9/–-]{{1,8}})(?:$|[\s_,;-])", re.I)
+
+# What a layer, group or class holds, by words in its name; the first that fits. Common practice, no source.
+_SENSES: tuple[tuple[Sense, str], ...] = (
+    ("ignore", r"\b(page ?frame|frame|border|margin|tiles?|page grid|legend|title ?block|watermark|calibration|background)\b"),
+    ("ignore", r"\btest ?square\b"),
+    ("notch", r"\bnotch"),
+    ("grain", r"\bgrain"),
+    ("fold", r"\b(fold|place on fold)\b"),
+    ("seam", r"\b(seam|sewing|stitch(ing)?|sew) ?lines?\b|^(seam|sew|stitch(ing)?)s?$"),
+    ("drill", r"\b(drills?|dots?|circles|marks?|buttons?|buttonholes?)\b"),
+    ("internal", r"\b(internals?|inside|darts?|pleats?|lengthen|pockets? place|placement)\b"),
+    ("cut", r"\b(cut|cutting|cut ?lines?|cutting ?lines?|outlines?|boundary)\b"),
+)
+
+
+def size_of(name: str) -> str | None:
+    """Return the size that a layer's or group's name says, or None.
+
+    >>> size_of("Size 12"), size_of("XL"), size_of("EU 38"), size_of("layer 1"), size_of("path12")
+    ('12', 'XL', '38', None, None)
+    """
+    plain = name.strip().replace("_", " ")
+    number = _NUMBER.match(plain)
+    if number and int(re.match(r"\d+", number[1])[0]) <= 200:  # type: ignore[index]
+        return re.sub(r"\s", "", number[1])
+    if letter := _LETTER.match(plain):
+        return re.sub(r"\s", "", letter[1]).upper()
+    if among := _AMONG.search(plain):
+        return size_of(among[1])
+    return None
+
+
+def size_rank(size: str) -> tuple[int, float, str]:
+    """Return what sizes are put in order by where nothing else tells: numbers by value, letters from small to large."""
+    first = re.split(r"[-/–]", size)[0].upper()
+    digits = re.match(r"^\d+", first)
+    if first in _LETTER_RANK:
+        return (0, _LETTER_RANK[first], size)
+    if digits:
+        return (1, float(digits[0]), size)
+    return (2, 0.0, size)
+
+
+def sense_of(name: str) -> Sense:
+    """Return what a layer, group or class holds by its name.
+
+    >>> sense_of("Seam lines"), sense_of("notches"), sense_of("size 12")
+    ('seam', 'notch', '')
+    """
+    plain = re.sub(r"[_\W]+", " ", name).strip().lower()
+    return next((sense for sense, words in _SENSES if re.search(words, plain)), "")
+
+
+@dataclass(frozen=True)
+class PieceWords:
+    """What the words on a piece say; `cut` 0 where they do not."""
+
+    name: str = ""
+    number: str = ""
+    cut: int = 0
+    role: str = ""
+    mirrored: bool = False
+    on_fold: bool = False
+    sizes: tuple[str, ...] = ()
+
+
+_COUNTS = {"one": 1, "two": 2, "three": 3, "four": 4, "six": 6, "a pair": 2, "1 pair": 2, "pair": 2, "2 pairs": 4}
+_CUT = re.compile(
+    r"\b(?:cut|coupez|zuschneiden|schneiden)\W{0,3}(?P<n>\d{1,2}|one|two|three|four|six|a pair|1 pair|2 pairs|pair)\b"
+    r"|\b(?P<x>\d{1,2})\s?[x×]\b|\bqty\W{0,3}(?P<q>\d{1,2})|\bquantity\W{0,3}(?P<qq>\d{1,2})",
+    re.I,
+)
+_ROLES = (
+    ("interfacing", r"\b(interfacing|fusible|interlining)\b"),
+    ("underlining", r"\bunderlining\b"),
+    ("lining", r"\blining\b"),
+    ("contrast", r"\bcontrast\b"),
+)
+_NOT_NAMES = re.compile(
+    r"\b(cut|fold|grain(line)?|straight of|lengthen|shorten|sizes?|pattern piece|view|copyright|page|print(ed)?|test|row|column"
+    r"|allowance|cm|inch|mm|included?|place|rowanseed|interfacing|fabric|main|material|quantity|qty)\b",
+    re.I,
+)
+_MARK_NAMES = re.compile(
+    r"^\W*((centre|center) (front|back)|c\.?[fb]\.?|hem( ?line)?|waist( ?line)?|bust( ?point)?|hip( ?line)?|button(hole)?s?|darts?"
+    r"|notch(es)?|match|pleats?|gather|ease|self|pattern|square|seam( line)?|buttons? (and|&) buttonholes?)\W*$",
+    re.I,
+)
+_NUMBERED = re.compile(r"^\W*(?:piece|no\.?|nr\.?|#|part)?\s*[#:.]?\s*(\d{1,3}[a-z]?)\b[\s.:)\-–—]*", re.I)
+
+
+def piece_words(lines: list[str]) -> PieceWords:
+    """Read the words on a piece: its number and name, how many are cut of what, whether on the fold.
+
+    >>> piece_words(["1 FRONT", "CUT 2", "sizes 8-16"])
+    PieceWords(name='Front', number='1', cut=2, role='', mirrored=True, on_fold=False, sizes=())
+    >>> piece_words(["3. Collar - cut 1 on fold, 1 interfacing"]).on_fold
+    True
+    """
+    whole = " \n ".join(lines)
+    found = _CUT.search(whole)
+    count = 0
+    if found:
+        said = next(v for v in found.groupdict().values() if v).lower()
+        count = int(said) if said.isdigit() else _COUNTS[said]
+    on_fold = bool(re.search(r"\bon (the )?fold\b|\bplace on fold\b|\bfold\b", whole, re.I))
+    role = next((role for role, words in _ROLES if re.search(words, whole, re.I)), "")
+    if role and re.search(r"\b(self|main fabric|main cloth|fabric)\b", whole, re.I):
+        role = ""  # cut of the main cloth too; what else it is cut of is asked
+    number, name = _number_and_name(lines)
+    mirrored = count >= 2 and count % 2 == 0 and not on_fold
+    sizes = tuple(s for line in lines if (s := _size_line(line)) is not None)
+    return PieceWords(name, number, count, role, mirrored, on_fold, sizes)
+
+
+def _size_line(line: str) -> str | None:
+    said = re.match(r"^\W*sizes?\W{0,3}([A-Za-z0-9/]{1,6})\W*$", line.strip(), re.I)
+    return size_of(said[1]) if said else None
+
+
+def _number_and_name(lines: list[str]) -> tuple[str, str]:
+    number = name = ""
+    for line in lines:
+        labelled = re.match(r"^\W*(?:piece name|name)\W*:\s*(.+)$", line.strip(), re.I)
+        if labelled:
+            return _split_number(labelled[1], number)
+    for line in lines:
+        rest = line.strip()
+        numbered = _NUMBERED.match(rest)
+        if numbered and not number and not re.match(r"^\d+\s?(mm|cm|in\b|\"|x|×|%|/)", rest, re.I):
+            alone = not rest[numbered.end() :].strip()
+            if not alone or len(lines) > 1:
+                number, rest = numbered[1].upper(), rest[numbered.end() :]
+        said = re.split(r"[,;:/|]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I)[0].strip(" .-–—")
+        if not name and re.search(r"[^\W\d_]{2}", said) and not _NOT_NAMES.search(said) and not _MARK_NAMES.match(said):
+            name = said
+    return number, tidy_name(name)
+
+
+def _split_number(text: str, number: str) -> tuple[str, str]:
+    found = re.match(r"^(\d{1,3}[a-z]?)[\s.:)\-–—]+(.+)$", text.strip(), re.I)
+    return (found[1].upper(), tidy_name(found[2])) if found else (number, tidy_name(text))
+
+
+def tidy_name(name: str) -> str:
+    """Return a piece's name as it is written here: "FRONT" and "upper_collar" as "Front" and "Upper collar"."""
+    plain = re.sub(r"\s+", " ", name.replace("_", " ")).strip()[:120]
+    return plain[:1].upper() + (plain[1:].lower() if plain.isupper() or plain.islower() else plain[1:])
