@@ -47,12 +47,21 @@ def tiles_of(sheet: Sheet, paper: str, overlap_mm: float) -> list[Tile]:
 
 def _on(points: Outline, tile: Tile) -> bool:
     xs, ys = [p[0] for p in points], [p[1] for p in points]
-    clear = max(xs) < tile.left or min(xs) > tile.left + tile.width or max(ys) < tile.top or min(ys) > tile.top + tile.height
+    clear = (
+        max(xs) < tile.left
+        or min(xs) > tile.left + tile.width
+        or max(ys) < tile.top
+        or min(ys) > tile.top + tile.height
+    )
     return not clear
 
 
 def pattern_pdf(
-    pattern: Pattern, paper: str = "a4", overlap_mm: float = 10.0, sizes: Sequence[str] | None = None, dashed: bool = True
+    pattern: Pattern,
+    paper: str = "a4",
+    overlap_mm: float = 10.0,
+    sizes: Sequence[str] | None = None,
+    dashed: bool = True,
 ) -> bytes:
     """Return a pattern on pages of `a4`, `a3` or `letter`, or on one sheet (`sheet`), at 100 %.
 
@@ -150,7 +159,8 @@ def _with_layers(data: bytes, names: Sequence[str]) -> bytes:
     out = io.BytesIO()
     with pikepdf.open(io.BytesIO(data)) as document:
         groups = [
-            document.make_indirect(pikepdf.Dictionary(Type=pikepdf.Name.OCG, Name=pikepdf.String(f"Size {name}"))) for name in names
+            document.make_indirect(pikepdf.Dictionary(Type=pikepdf.Name.OCG, Name=pikepdf.String(f"Size {name}")))
+            for name in names
         ]
         shown = pikepdf.Dictionary(Order=pikepdf.Array(groups), ON=pikepdf.Array(groups))
         document.Root.OCProperties = pikepdf.Dictionary(OCGs=pikepdf.Array(groups), D=shown)

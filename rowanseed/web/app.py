@@ -24,6 +24,7 @@ from rowanseed.store import db
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
 from rowanseed.web.api import alter as api_alter
+from rowanseed.web.api import intake as api_intake
 from rowanseed.web.api import lay as api_lay
 from rowanseed.web.api import reckon as api_reckon
 from rowanseed.web.api import sew as api_sew
@@ -76,7 +77,7 @@ ROUTERS = (
     sew,
     wear,
 )
-API_ROUTERS = (api_sizes, api_alter, api_shapes, api_lay, api_sew, api_reckon)
+API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_lay, api_sew, api_reckon)
 
 
 def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True) -> FastAPI:

@@ -16,6 +16,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BYTES = 8_000_000
+LARGEST_BYTES = 42_000_000  # pattern files and photographs, read in processes of their own
+LARGE = ("/api/v1/intake", "/api/v1/trace", "/patterns/intake", "/patterns/trace")
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
@@ -63,26 +65,27 @@ class CountedBody:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        most_bytes = max(self.most_bytes, LARGEST_BYTES) if scope["path"].startswith(LARGE) else self.most_bytes
         taken, begun = 0, False
 
         async def counted() -> Message:
             nonlocal taken
             message = await receive()
             taken += len(message.get("body", b""))
-            if taken > self.most_bytes:
+            if taken > most_bytes:
                 raise TooLarge
             return message
 
         async def answered(message: Message) -> None:
             # What reads the body may take the error for its own and answer that the body is broken: this answer goes before it.
             nonlocal begun
-            if begun or taken <= self.most_bytes:
+            if begun or taken <= most_bytes:
                 begun = True
                 await send(message)
 
         with suppress(TooLarge):
             await self.app(scope, counted, answered)
-        if taken > self.most_bytes and not begun:
+        if taken > most_bytes and not begun:
             refused = PlainTextResponse("That is too large to be taken in.", 413, headers=HEADERS)
             await refused(scope, receive, send)
 

@@ -45,7 +45,7 @@ def _away(
     count, gone, at = len(points), 0.0, k
     while True:
         side = sides[at] if step > 0 else sides[at - 1]
-        if gone + side >= SPAN_MM or side <= 0 and gone > 4 * SPAN_MM:
+        if gone + side >= SPAN_MM or (side <= 0 and gone > 4 * SPAN_MM):
             share = (SPAN_MM - gone) / side if side > 0 else 0.0
             nxt = (at + step) % count
             return np.asarray(points[at] + share * (points[nxt] - points[at]))

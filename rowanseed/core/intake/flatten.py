@@ -63,3 +63,58 @@ def without_repeats(points: Sequence[Point], least_mm: float = 1e-4) -> Outline:
         if not kept or abs(point[0] - kept[-1][0]) > least_mm or abs(point[1] - kept[-1][1]) > least_mm:
             kept.append(point)
     return tuple(kept)
+
+
+DASH_MM = 25.0
+DASH_GAP_MM = 10.0
+
+
+def dashes_joined(parts: Sequence[tuple[Outline, bool]]) -> tuple[list[tuple[Outline, bool]], bool]:
+    """Return the parts of one drawn object, and whether they were dashes: many short open parts, each beginning near the last's end.
+
+    Programs that print turn a dashed line into such parts; then they are one line again, closed where its ends meet.
+    """
+    if len(parts) < 6 or any(closed for _, closed in parts):
+        return list(parts), False
+    short = sum(math.dist(points[0], points[-1]) < DASH_MM for points, _ in parts)
+    near = sum(math.dist(a[0][-1], b[0][0]) < DASH_GAP_MM for a, b in zip(parts, parts[1:]))
+    if short < 0.8 * len(parts) or near < 0.9 * (len(parts) - 1):
+        return list(parts), False
+    lines: list[list[Point]] = [list(parts[0][0])]
+    for points, _ in parts[1:]:
+        if math.dist(lines[-1][-1], points[0]) < DASH_GAP_MM:
+            lines[-1].extend(points)
+        else:
+            lines.append(list(points))
+    result = []
+    for line in lines:
+        closed = len(line) > 4 and math.dist(line[0], line[-1]) < DASH_GAP_MM
+        result.append((without_repeats(line), closed))
+    return result, True
+
+
+THIN_MM = 1.2
+
+
+def thin_as_lines(parts: Sequence[tuple[Outline, bool]]) -> list[tuple[Outline, bool]]:
+    """Return the parts of a filled object; where they are the dashes of a line, drawn as thin areas, their middle lines instead."""
+    if len(parts) < 6:
+        return list(parts)
+    middles = [_middle_line(points) for points, closed in parts if closed]
+    if len(middles) < len(parts) or sum(m is not None for m in middles) < 0.9 * len(parts):
+        return list(parts)
+    return [(m, False) for m in middles if m is not None]
+
+
+def _middle_line(outline: Outline) -> Outline | None:
+    """Return the middle line of a thin area that was drawn to and fro, or None where it is not thin."""
+    count = len(outline)
+    if count < 4 or count % 2:
+        return None
+    round_mm = sum(math.dist(outline[k - 1], outline[k]) for k in range(count))
+    area = abs(sum(outline[k - 1][0] * outline[k][1] - outline[k][0] * outline[k - 1][1] for k in range(count))) / 2
+    if round_mm <= 0 or area / (round_mm / 2) > THIN_MM or round_mm > 2 * DASH_MM + 2 * THIN_MM:
+        return None
+    ways = [outline, (*outline[1:], outline[0])]
+    lines = [tuple(((a[0] + b[0]) / 2, (a[1] + b[1]) / 2) for a, b in zip(w[: count // 2], w[::-1])) for w in ways]
+    return max(lines, key=lambda line: math.dist(line[0], line[-1]))

@@ -62,7 +62,9 @@ def read_marks(strokes: Sequence[Stroke], outlines: Sequence[Outline], words: Se
         elif not stroke.closed and _is_arrow(stroke, heads, words):
             marks.grains.append((_longest(stroke.points), stroke))
             marks.guessed.add("grain")
-        elif path_length(stroke.points) >= 10.0 and not (stroke.style.colour.startswith("fill") and _span(stroke.points) < 40):
+        elif path_length(stroke.points) >= 10.0 and not (
+            stroke.style.colour.startswith("fill") and _span(stroke.points) < 40
+        ):
             marks.inner.append((stroke.points, stroke))
     if not marks.grains and not marks.folds:
         _likely_grain(marks, rings)
@@ -120,7 +122,7 @@ def _notch(stroke: Stroke, rings: Sequence[LinearRing]) -> Point | None:
     on = [p for p in stroke.points if min(r.distance(Place(p)) for r in rings) <= AT_EDGE_MM]
     if not on:
         return None
-    if len(stroke.points) == 2 and len(on) == 1 or len(stroke.points) == 2 and _crosses_edge(stroke, rings):
+    if (len(stroke.points) == 2 and len(on) == 1) or (len(stroke.points) == 2 and _crosses_edge(stroke, rings)):
         place = on[0]
     elif stroke.closed or len(stroke.points) in (3, 4):
         if len(on) == len(stroke.points) and not stroke.closed:
@@ -155,7 +157,9 @@ def _crosses(strokes: Sequence[Stroke], rings: Sequence[LinearRing], marks: Mark
         for b in short[k + 1 :]:
             if id(a) in taken or id(b) in taken:
                 continue
-            if math.dist(_middle(a.points), _middle(b.points)) < 0.5 and LineString(a.points).crosses(LineString(b.points)):
+            if math.dist(_middle(a.points), _middle(b.points)) < 0.5 and LineString(a.points).crosses(
+                LineString(b.points)
+            ):
                 taken |= {id(a), id(b)}
                 marks.dots.append((_middle(a.points), a))
                 marks.guessed.add("dot")
@@ -233,7 +237,9 @@ def _is_arrow(stroke: Stroke, heads: Sequence[Stroke], words: Sequence[Words]) -
     if straight < 0.995 * path_length(stroke.points):
         return False
     headed = any(
-        h is not stroke and min(math.dist(end, p) for p in h.points) < 2.5 and LineString(h.points).length < 3 * ARROW_MM
+        h is not stroke
+        and min(math.dist(end, p) for p in h.points) < 2.5
+        and LineString(h.points).length < 3 * ARROW_MM
         for end in (a, b)
         for h in heads
     )
@@ -249,7 +255,11 @@ def _arrow_drawn_in_one(stroke: Stroke) -> bool:
         return False
     sides = [math.dist(p, q) for p, q in zip(points, points[1:])]
     longest = max(sides)
-    return longest >= LEAST_ARROW_MM and all(s == longest or s <= ARROW_MM for s in sides) and _span(points) < longest + 2 * ARROW_MM
+    return (
+        longest >= LEAST_ARROW_MM
+        and all(s == longest or s <= ARROW_MM for s in sides)
+        and _span(points) < longest + 2 * ARROW_MM
+    )
 
 
 def _likely_grain(marks: Marks, rings: Sequence[LinearRing]) -> None:

@@ -9,7 +9,9 @@ from rowanseed.core.geometry.types import Outline, Point, Segment
 
 Kind = Literal["svg", "dxf", "pdf", "json"]
 Sense = Literal["", "cut", "seam", "notch", "drill", "grain", "fold", "internal", "ignore"]
-Arrangement = tuple[tuple[int, float, float, float, float], ...]  # page, left, top, width, height on the joined sheet, mm
+Arrangement = tuple[
+    tuple[int, float, float, float, float], ...
+]  # page, left, top, width, height on the joined sheet, mm
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,31 @@ from dataclasses import dataclass
 
 from rowanseed.core.intake.model import Sense
 
-_LETTERS = "XXXXXL XXXXL XXXL XXL XL L M S XS XXS XXXS 6XL 5XL 4XL 3XL 2XL 0X 1X 2X 3X 4X 5X 6X".split()
+_LETTERS = [
+    "XXXXXL",
+    "XXXXL",
+    "XXXL",
+    "XXL",
+    "XL",
+    "L",
+    "M",
+    "S",
+    "XS",
+    "XXS",
+    "XXXS",
+    "6XL",
+    "5XL",
+    "4XL",
+    "3XL",
+    "2XL",
+    "0X",
+    "1X",
+    "2X",
+    "3X",
+    "4X",
+    "5X",
+    "6X",
+]
 _LETTER_RANK = {
     name: rank
     for rank, names in enumerate(
@@ -28,13 +52,18 @@ _LETTER_RANK = {
     for name in names
 }
 _PREFIX = r"(?:sizes?|sz|eu|uk|us|fr|de|it|gr(?:ö|oe)(?:ß|ss)e|taille|talla)"
-_NUMBER = re.compile(rf"^(?:{_PREFIX}[\s_:.#-]*)*(\d{{1,3}}(?:\s?[-/–]\s?\d{{1,3}})?\s?(?:[tyw]|m|mo|months?|years?)?)$", re.I)
+_NUMBER = re.compile(
+    rf"^(?:{_PREFIX}[\s_:.#-]*)*(\d{{1,3}}(?:\s?[-/–]\s?\d{{1,3}})?\s?(?:[tyw]|m|mo|months?|years?)?)$", re.I
+)
 _LETTER = re.compile(rf"^(?:{_PREFIX}[\s_:.#-]*)*({'|'.join(_LETTERS)}(?:\s?[-/–]\s?(?:{'|'.join(_LETTERS)}))?)$", re.I)
-_AMONG = re.compile(rf"(?:^|[\s_-])(?:sizes?|sz)[\s_:.#-]+([A-Za-z0-9/–-]{{1,8}})(?:$|[\s_,;-])", re.I)
+_AMONG = re.compile(r"(?:^|[\s_-])(?:sizes?|sz)[\s_:.#-]+([A-Za-z0-9/–-]{1,8})(?:$|[\s_,;-])", re.I)
 
 # What a layer, group or class holds, by words in its name; the first that fits. Common practice, no source.
 _SENSES: tuple[tuple[Sense, str], ...] = (
-    ("ignore", r"\b(page ?frame|frame|border|margin|tiles?|page grid|legend|title ?block|watermark|calibration|background)\b"),
+    (
+        "ignore",
+        r"\b(page ?frame|frame|border|margin|tiles?|page grid|legend|title ?block|watermark|calibration|background)\b",
+    ),
     ("ignore", r"\btest ?square\b"),
     ("notch", r"\bnotch"),
     ("grain", r"\bgrain"),
@@ -164,7 +193,9 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
             alone = not rest[numbered.end() :].strip()
             if not alone or len(lines) > 1:
                 number, rest = numbered[1].upper(), rest[numbered.end() :]
-        said = re.split(r"[,;:/|]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I)[0].strip(" .-–—")
+        said = re.split(r"[,;:/|]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I)[0].strip(
+            " .-–—"
+        )
         if not name and re.search(r"[^\W\d_]{2}", said) and not _NOT_NAMES.search(said) and not _MARK_NAMES.match(said):
             name = said
     return number, tidy_name(name)

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from shapely import LineString, MultiLineString, Polygon, STRtree, get_parts, line_merge, polygonize, unary_union
+from shapely import LineString, MultiLineString, Polygon, STRtree, get_parts, polygonize, unary_union
 
 from rowanseed.core.geometry.outline import path_length, signed_area
 from rowanseed.core.geometry.types import Outline, Point
@@ -81,20 +81,28 @@ class Chain:
     stroke: Stroke
     bridged: float
     parts: int
+    of: tuple[Stroke, ...] = ()
 
 
 def joined(strokes: Sequence[Stroke]) -> list[Chain]:
     """Join strokes of one kind end to end: where ends touch, then over small gaps, then dash to dash."""
-    chains = [Chain(s.points, False, s, 0.0, 1) for s in strokes if path_length(s.points) > 0]
+    chains = [Chain(s.points, False, s, 0.0, 1, (s,)) for s in strokes if path_length(s.points) > 0]
     lengths = sorted(path_length(c.points) for c in chains)
     dashes = len(lengths) > 12 and lengths[len(lengths) // 2] < 15.0
     for gap in (TOUCH_MM, GAP_MM, *((DASH_GAP_MM,) if dashes else ())):
-        for _ in range(40):
-            chains, changed = _join_once(chains, gap)
-            if not changed:
-                break
-        chains = [_shut(c, gap) for c in chains]
+        chains = _join_all(chains, gap, any_way=False)
+    if dashes:  # a gap may fall on a corner: there the long rows of dashes that are left go on in any direction
+        rows = [c for c in chains if c.closed or path_length(c.points) > 3 * DASH_GAP_MM]
+        chains = [*_join_all(rows, DASH_GAP_MM, any_way=True), *(c for c in chains if c not in rows)]
     return chains
+
+
+def _join_all(chains: list[Chain], gap: float, any_way: bool) -> list[Chain]:
+    for _ in range(40):
+        chains, changed = _join_once(chains, gap, any_way)
+        if not changed:
+            break
+    return [_shut(c, gap) for c in chains]
 
 
 def _shut(chain: Chain, gap: float) -> Chain:
@@ -107,15 +115,15 @@ def _shut(chain: Chain, gap: float) -> Chain:
 
 def replace_chain(chain: Chain, points: Outline, closed: bool, bridged: float) -> Chain:
     """The chain with other points."""
-    return Chain(points, closed, chain.stroke, bridged, chain.parts)
+    return Chain(points, closed, chain.stroke, bridged, chain.parts, chain.of)
 
 
-def _join_once(chains: list[Chain], gap: float) -> tuple[list[Chain], bool]:
+def _join_once(chains: list[Chain], gap: float, any_way: bool) -> tuple[list[Chain], bool]:
     """Join every pair of ends that are each other's best; (chains, whether any were joined)."""
     open_ones = [c for c in chains if not c.closed]
     done = [c for c in chains if c.closed]
     ends = [(k, head) for k in range(len(open_ones)) for head in (True, False)]
-    best = _best_ends(open_ones, ends, gap)
+    best = _best_ends(open_ones, ends, gap, any_way)
     used: set[int] = set()
     result: list[Chain] = []
     for end, other in best.items():
@@ -130,7 +138,7 @@ def _join_once(chains: list[Chain], gap: float) -> tuple[list[Chain], bool]:
 End = tuple[int, bool]
 
 
-def _best_ends(chains: Sequence[Chain], ends: Sequence[End], gap: float) -> dict[End, End]:
+def _best_ends(chains: Sequence[Chain], ends: Sequence[End], gap: float, any_way: bool) -> dict[End, End]:
     """Return for each end the end that it best goes on to, within a gap: the straightest of the nearest."""
     cells: dict[tuple[int, int], list[End]] = defaultdict(list)
     places = {end: chains[end[0]].points[0 if end[1] else -1] for end in ends}
@@ -139,14 +147,16 @@ def _best_ends(chains: Sequence[Chain], ends: Sequence[End], gap: float) -> dict
     best: dict[End, End] = {}
     for end, (x, y) in places.items():
         cx, cy = math.floor(x / gap), math.floor(y / gap)
-        near = [e for dx in (-1, 0, 1) for dy in (-1, 0, 1) for e in cells.get((cx + dx, cy + dy), ()) if e[0] != end[0]]
-        costs = [(cost, e) for e in near if (cost := _cost(chains, end, e, gap)) is not None]
+        near = [
+            e for dx in (-1, 0, 1) for dy in (-1, 0, 1) for e in cells.get((cx + dx, cy + dy), ()) if e[0] != end[0]
+        ]
+        costs = [(cost, e) for e in near if (cost := _cost(chains, end, e, gap, any_way)) is not None]
         if costs:
             best[end] = min(costs)[1]
     return best
 
 
-def _cost(chains: Sequence[Chain], a: End, b: End, gap: float) -> float | None:
+def _cost(chains: Sequence[Chain], a: End, b: End, gap: float, any_way: bool) -> float | None:
     """Return how badly one end goes on to another: its distance and its turn; None where it does not."""
     (p, u), (q, v) = _leaving(chains[a[0]], a[1]), _leaving(chains[b[0]], b[1])
     miss = math.dist(p, q)
@@ -158,7 +168,7 @@ def _cost(chains: Sequence[Chain], a: End, b: End, gap: float) -> float | None:
             return turn
         over = ((q[0] - p[0]) / miss, (q[1] - p[1]) / miss)
         ahead = u[0] * over[0] + u[1] * over[1]
-        if ahead < 0.75 and miss > 1.5:
+        if ahead < 0.75 and miss > 1.5 and not any_way:
             return None
         return miss * (2.0 - ahead)
     return miss / gap + 0.2 * turn
@@ -179,7 +189,7 @@ def _linked(a: Chain, a_head: bool, b: Chain, b_head: bool) -> Chain:
     miss = math.dist(first[-1], second[0])
     points = (*first, *(second[1:] if miss <= TOUCH_MM else second))
     bridged = max(a.bridged, b.bridged, miss if miss > TOUCH_MM else 0.0)
-    return Chain(points, False, a.stroke if len(a.points) >= len(b.points) else b.stroke, bridged, a.parts + b.parts)
+    return Chain(points, False, a.stroke if len(a.points) >= len(b.points) else b.stroke, bridged, a.parts + b.parts, (*a.of, *b.of))
 
 
 def _around(chains: Sequence[Chain]) -> tuple[list[Closed], list[Stroke]]:
@@ -224,15 +234,12 @@ def _inner(chains: Sequence[Chain], shells: Sequence[Polygon]) -> list[Stroke]:
 
 
 def _as_strokes(chains: Iterable[Chain]) -> list[Stroke]:
-    return [replace(c.stroke, points=c.points, closed=False) for c in chains]
-
-
-def merged_lines(lines: Sequence[Outline]) -> list[Outline]:
-    """Return lines joined where their ends are one point."""
-    if not lines:
-        return []
-    whole = line_merge(MultiLineString([ln for ln in lines if len(ln) > 1]))
-    return [tuple((float(x), float(y)) for x, y in part.coords) for part in get_parts(whole)]
+    """Return chains that enclose nothing as strokes: rows of dashes as one, of other lines that only meet each by itself."""
+    return [
+        stroke
+        for c in chains
+        for stroke in ([replace(c.stroke, points=c.points, closed=False)] if c.parts == 1 or c.parts > 8 else c.of)
+    ]
 
 
 def resampled(outline: Outline, count: int) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:

@@ -96,7 +96,12 @@ def _cut_to(stroke: Stroke, box: Box) -> list[Stroke]:
     ring = (*stroke.points, stroke.points[0]) if stroke.closed else stroke.points
     parts = [p for p in get_parts(clip_by_rect(LineString(ring), *box)) if p.geom_type == "LineString" and p.length > 0]
     lines = [tuple((float(x), float(y)) for x, y in p.coords) for p in parts]
-    if stroke.closed and len(lines) > 1 and math.dist(lines[0][0], ring[0]) < 1e-9 and math.dist(lines[-1][-1], ring[0]) < 1e-9:
+    if (
+        stroke.closed
+        and len(lines) > 1
+        and math.dist(lines[0][0], ring[0]) < 1e-9
+        and math.dist(lines[-1][-1], ring[0]) < 1e-9
+    ):
         lines = [(*lines[-1], *lines[0][1:]), *lines[1:-1]]
     return [replace(stroke, points=line, closed=False) for line in lines]
 
@@ -147,7 +152,13 @@ def _shown(stroke: Stroke) -> bool:
 def _shape_key(stroke: Stroke) -> object:
     (x, y), points = stroke.points[0], stroke.points
     few = [points[round(k * (len(points) - 1) / 4)] for k in range(1, 5)]
-    return (stroke.layer, stroke.style, stroke.closed, len(points), *((round((p - x) * 2), round((q - y) * 2)) for p, q in few))
+    return (
+        stroke.layer,
+        stroke.style,
+        stroke.closed,
+        len(points),
+        *((round((p - x) * 2), round((q - y) * 2)) for p, q in few),
+    )
 
 
 def _place_key(stroke: Stroke) -> object:
@@ -191,9 +202,7 @@ def _offsets(
             sure[pair] = (fitting[best], best)
     offsets: dict[int, Point] = {used[0]: (0.0, 0.0)}
     while True:  # the page that is surest by those already placed comes next
-        open_ones = [
-            (n, a, b, m) for (a, b), (n, m) in sure.items() if (a in offsets) != (b in offsets)
-        ]
+        open_ones = [(n, a, b, m) for (a, b), (n, m) in sure.items() if (a in offsets) != (b in offsets)]
         if not open_ones:
             break
         _, a, b, (dx, dy) = max(open_ones, key=lambda o: o[0])
@@ -235,7 +244,11 @@ def _frame(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> Box
         for s in drawing.strokes
         if s.closed and len(s.points) == 4 and _is_box(s.points)
     )
-    large = [b for b, n in boxes.items() if n >= 0.6 * len(used) and (b[2] - b[0]) * (b[3] - b[1]) > 0.5 * page.width * page.height]
+    large = [
+        b
+        for b, n in boxes.items()
+        if n >= 0.6 * len(used) and (b[2] - b[0]) * (b[3] - b[1]) > 0.5 * page.width * page.height
+    ]
     if large:
         x0, y0, x1, y1 = max(large, key=lambda b: (b[2] - b[0]) * (b[3] - b[1]))
         return x0, y0, x1, y1
@@ -277,7 +290,9 @@ def _frame_of_lines(strokes: Sequence[Stroke], used: Sequence[int], width: float
 def _as_told(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> _Tiles:
     columns, rows = options.columns or 1, options.rows or 1
     if columns * rows < len(used):
-        raise IntakeError(f"{columns} columns and {rows} rows hold {columns * rows} pages; the file has {len(used)}.", "options.tiles")
+        raise IntakeError(
+            f"{columns} columns and {rows} rows hold {columns * rows} pages; the file has {len(used)}.", "options.tiles"
+        )
     frame = _frame(drawing, used, options)
     overlap = options.overlap or 0.0
     step = (frame[2] - frame[0] - overlap, frame[3] - frame[1] - overlap)
@@ -297,7 +312,7 @@ def _by_lines(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> 
         if min(step) < 30:
             continue
         right, below = _meetings(segments, frame, overlap)
-        for places in ([labels] if labels else _grids(used)):
+        for places in [labels] if labels else _grids(used):
             tiles = _Tiles(frame, step, places, _score(places, right, below))
             if best is None or tiles.score > best.score + 1e-9:
                 best = tiles
@@ -348,7 +363,12 @@ def _meetings(segments: dict[int, Segments], frame: Box, overlap: float) -> tupl
         early = {p: _crossings(s, frame[axis] + inset, axis) for p, s in segments.items()}
         gap = 0.0 if overlap >= 0.8 else 2 * inset
         results.append(
-            {(a, b): value for a in late for b in early if a != b and (value := _meet(late[a], early[b], gap)) is not None}
+            {
+                (a, b): value
+                for a in late
+                for b in early
+                if a != b and (value := _meet(late[a], early[b], gap)) is not None
+            }
         )
     return tuple(results)
 
@@ -371,14 +391,18 @@ def _meet(late: Segments, early: Segments, gap: float) -> float | None:
 
 
 def _grids(used: Sequence[int]) -> list[dict[int, tuple[int, int]]]:
-    """Return the grids that pages may make in their order: by rows or by columns, with up to three pages before the first."""
+    """Return the grids that pages may make in their order: by rows or by columns, with up to three pages before the first.
+
+    A page on which nothing is drawn has its place too.
+    """
     grids = []
-    for skipped in range(min(4, len(used))):
-        pages = used[skipped:]
+    shown = set(used)
+    for first in used[:4]:
+        pages = range(first, used[-1] + 1)
         for columns in range(1, len(pages) + 1):
             rows = -(-len(pages) // columns)
-            grids.append({page: (k % columns, k // columns) for k, page in enumerate(pages)})
-            grids.append({page: (k // rows, k % rows) for k, page in enumerate(pages)})
+            grids.append({p: (k % columns, k // columns) for k, p in enumerate(pages) if p in shown})
+            grids.append({p: (k // rows, k % rows) for k, p in enumerate(pages) if p in shown})
     return grids
 
 
@@ -404,7 +428,7 @@ def _grown(
         key=lambda link: (-link[0], abs(link[2] - link[1])),
     )
     group = {page: page for page in used}
-    places = {page: (0, 0) for page in used}
+    places = dict.fromkeys(used, (0, 0))
     for _, a, b, (dx, dy) in links:
         if group[a] == group[b]:
             continue
@@ -483,11 +507,18 @@ def _words_once(drawing: Drawing, offsets: dict[int, Point]) -> tuple[Words, ...
     on = Counter((w.text, round(w.at[0]), round(w.at[1])) for w in drawing.words)
     kept: dict[object, Words] = {}
     for w in drawing.words:
-        if w.page not in offsets or (len(offsets) > 1 and _LABEL.match(w.text.strip())) or on[w.text, round(w.at[0]), round(w.at[1])] >= max(3, 0.6 * len(offsets)):
+        if (
+            w.page not in offsets
+            or (len(offsets) > 1 and _LABEL.match(w.text.strip()))
+            or on[w.text, round(w.at[0]), round(w.at[1])] >= max(3, 0.6 * len(offsets))
+        ):
             continue
         dx, dy = offsets[w.page]
         at = (w.at[0] + dx, w.at[1] + dy)
-        kept.setdefault((w.text, round(at[0] / 2), round(at[1] / 2)), replace(w, at=at))
+        twin = kept.get((w.text, round(at[0] / 2), round(at[1] / 2)))
+        if twin is None or twin.page == w.page:  # what overlaps is printed on both pages
+            key = (w.text, round(at[0] / 2), round(at[1] / 2))
+            kept[(*key, len(kept)) if twin else key] = replace(w, at=at)
     return tuple(kept.values())
 
 
@@ -497,7 +528,9 @@ def _in_a_row(drawing: Drawing, used: Sequence[int]) -> Joined:
     for page in used:
         offsets[page] = (x, 0.0)
         x += drawing.pages[page].width + 10.0
-    strokes = [_moved(c, *offsets[s.page]) for s in drawing.strokes for c in _cut_to(s, s.clip or (-1e5, -1e5, 1e5, 1e5))]
+    strokes = [
+        _moved(c, *offsets[s.page]) for s in drawing.strokes for c in _cut_to(s, s.clip or (-1e5, -1e5, 1e5, 1e5))
+    ]
     places = tuple((p, o[0], o[1], drawing.pages[p].width, drawing.pages[p].height) for p, o in offsets.items())
     return Joined(tuple(strokes), _words_once(drawing, offsets), places)
 

@@ -45,7 +45,10 @@ def _side(stroke: Stroke) -> float | None:
         return None
     xs, ys = [p[0] for p in stroke.points], [p[1] for p in stroke.points]
     wide, high = max(xs) - min(xs), max(ys) - min(ys)
-    corners = all(min(abs(x - min(xs)), abs(x - max(xs))) < 0.2 or min(abs(y - min(ys)), abs(y - max(ys))) < 0.2 for x, y in stroke.points)
+    corners = all(
+        min(abs(x - min(xs)), abs(x - max(xs))) < 0.2 or min(abs(y - min(ys)), abs(y - max(ys))) < 0.2
+        for x, y in stroke.points
+    )
     square = abs(wide - high) <= 0.01 * max(wide, high)
     return (wide + high) / 2 if square and corners and SIDE_MM[0] <= wide <= SIDE_MM[1] else None
 
@@ -57,12 +60,17 @@ def _said(stroke: Stroke, side: float, words: Sequence[Words]) -> float | None:
     for w in words:
         reach = max(12.0, 3 * w.height)
         long = 0.5 * w.height * len(w.text)
-        beyond = max(min(xs) - (w.at[0] + long), w.at[0] - max(xs), 0.0), max(min(ys) - w.at[1], w.at[1] - w.height - max(ys), 0.0)
+        beyond = (
+            max(min(xs) - (w.at[0] + long), w.at[0] - max(xs), 0.0),
+            max(min(ys) - w.at[1], w.at[1] - w.height - max(ys), 0.0),
+        )
         away = math.hypot(*beyond)
         if away > reach or re.search(r"allowance|hem|ease|width|fabric", w.text, re.I):
             continue
         for number, unit in _LENGTH.findall(w.text):
-            length = float(number.replace(",", ".")) * next(mm for u, mm in _UNITS.items() if unit.lower().startswith(u))
+            length = float(number.replace(",", ".")) * next(
+                mm for u, mm in _UNITS.items() if unit.lower().startswith(u)
+            )
             if length > 0 and abs(length / side - 1) <= MOST_OFF:
                 near.append((abs(length / side - 1), length))
     return min(near)[1] if near else None
@@ -83,14 +91,20 @@ def corrected(
     if told is not None:
         return _scaled(kept, words, told), _scaled_words(words, told), told, ()
     if not said:
-        note = Finding("note", "test-square", f"A test square of {squares[0].side_mm:.1f} mm was found.") if squares else None
+        note = (
+            Finding("note", "test-square", f"A test square of {squares[0].side_mm:.1f} mm was found.")
+            if squares
+            else None
+        )
         return kept, tuple(words), 1.0, (note,) if note else ()
     square = min(said, key=lambda s: abs((s.said_mm or s.side_mm) / s.side_mm - 1))
     by = (square.said_mm or square.side_mm) / square.side_mm
     text = f"The test square is {square.side_mm:.1f} mm wide and says {square.said_mm:g} mm"
     if abs(by - 1) <= RIGHT:
         return kept, tuple(words), 1.0, (Finding("note", "test-square", f"{text}: the file is to true size."),)
-    finding = Finding("care", "scale-corrected", f"{text}: everything was scaled by {by:.4f}. Measure a line on the paper to be sure.")
+    finding = Finding(
+        "care", "scale-corrected", f"{text}: everything was scaled by {by:.4f}. Measure a line on the paper to be sure."
+    )
     return _scaled(kept, words, by), _scaled_words(words, by), by, (finding,)
 
 

@@ -59,7 +59,9 @@ def read_dxf(data: bytes, options: IntakeOptions) -> Drawing:
     try:
         document, _ = recover.read(io.BytesIO(data))
     except ezdxf.DXFError as error:
-        raise IntakeError("This is not a DXF file that can be read. Save it anew as DXF, in any version.", "file") from error
+        raise IntakeError(
+            "This is not a DXF file that can be read. Save it anew as DXF, in any version.", "file"
+        ) from error
     except Exception as error:  # a damaged file may stop the library anywhere
         raise IntakeError("This DXF file is damaged. Save it anew as DXF, in any version.", "file") from error
     try:
@@ -157,7 +159,15 @@ class _Reader:
         for k, line in enumerate(str(text).splitlines()[:40]):
             if line.strip():
                 self.words.append(
-                    Words(line.strip()[:200], (x, y + 1.6 * k * height), min(height, 500.0), layer, group, 0, size_of(layer))
+                    Words(
+                        line.strip()[:200],
+                        (x, y + 1.6 * k * height),
+                        min(height, 500.0),
+                        layer,
+                        group,
+                        0,
+                        self._size(layer),
+                    )
                 )
 
     def _sense(self, layer: str) -> Sense:
@@ -173,7 +183,7 @@ class _Reader:
             self.strokes.append(Stroke(((x, y), (x, y)), False, layer, group, Style(), 0, sense, self._size(layer)))
 
     def _size(self, layer: str) -> str | None:
-        return None if self.apparel else size_of(layer)
+        return None if self.apparel or layer == "0" else size_of(layer)  # 0 is where lines lie that nobody gave a layer
 
     def _line(self, entity: Any, layer: str, group: str) -> None:
         dashed = str(entity.dxf.get("linetype", "")).upper() not in ("", "BYLAYER", "BYBLOCK", "CONTINUOUS")
@@ -181,7 +191,9 @@ class _Reader:
         for points, closed in _lines(entity, self.mm):
             if all(within(x, y) for x, y in points):
                 self.counted.add(len(points))
-                self.strokes.append(Stroke(points, closed, layer, group, style, 0, self._sense(layer), self._size(layer)))
+                self.strokes.append(
+                    Stroke(points, closed, layer, group, style, 0, self._sense(layer), self._size(layer))
+                )
 
 
 def _lines(entity: Any, mm: float) -> Iterator[tuple[Outline, bool]]:

@@ -56,7 +56,9 @@ def take_in(
             process.wait()
             if stop():
                 raise IntakeError("Reading was stopped.", "file")
-            raise IntakeError(f"This file takes longer than {most_seconds:.0f} s to read. Send fewer pages at a time.", "file")
+            raise IntakeError(
+                f"This file takes longer than {most_seconds:.0f} s to read. Send fewer pages at a time.", "file"
+            )
         time.sleep(0.02)
     reading.join(10)
     hearing.join(1)
@@ -84,7 +86,9 @@ def _answer(code: int, out: bytes) -> Intake:
     if code == 2:
         problem: dict[str, Any] = json.loads(out)
         raise IntakeError(problem["text"], problem["field"])
-    raise IntakeError("This file is damaged, or larger inside than a pattern can be. Save it anew, and send that.", "file")
+    raise IntakeError(
+        "This file is damaged, or larger inside than a pattern can be. Save it anew, and send that.", "file"
+    )
 
 
 def _main() -> int:
@@ -111,7 +115,9 @@ def _main() -> int:
         answer.write(json.dumps({"text": error.text, "field": error.field}).encode())
         return 2
     except (RecursionError, MemoryError):
-        answer.write(json.dumps({"text": "This file is larger inside than a pattern can be.", "field": "file"}).encode())
+        answer.write(
+            json.dumps({"text": "This file is larger inside than a pattern can be.", "field": "file"}).encode()
+        )
         return 2
     finally:
         answer.flush()

@@ -21,7 +21,9 @@ class Counted:
         self.strokes += 1
         self.points += points
         if self.strokes > MOST_STROKES or self.points > MOST_POINTS:
-            raise IntakeError("This file holds more lines than a pattern can have. Send the pattern's pages alone.", "file")
+            raise IntakeError(
+                "This file holds more lines than a pattern can have. Send the pattern's pages alone.", "file"
+            )
 
 
 def within(x: float, y: float) -> bool:

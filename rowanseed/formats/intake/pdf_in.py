@@ -4,6 +4,7 @@ import ctypes
 import io
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
 
 import pikepdf
@@ -12,7 +13,7 @@ import pypdfium2.raw as raw
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.geometry.types import Outline, Point
-from rowanseed.core.intake.flatten import cubic, without_repeats
+from rowanseed.core.intake.flatten import cubic, dashes_joined, thin_as_lines, without_repeats
 from rowanseed.core.intake.model import Drawing, PageBox, Stroke, Style, Words
 from rowanseed.core.intake.names import sense_of, size_of
 from rowanseed.formats.intake.limits import MOST_PAGES, Counted, within
@@ -46,7 +47,13 @@ def read_pdf(data: bytes) -> Drawing:
         page.close()
     document.close()
     return Drawing(
-        "pdf", tuple(reader.strokes), tuple(reader.words), "pt", pages=tuple(pages), pictures=reader.pictures, findings=()
+        "pdf",
+        tuple(reader.strokes),
+        tuple(reader.words),
+        "pt",
+        pages=tuple(pages),
+        pictures=reader.pictures,
+        findings=(),
     )
 
 
@@ -55,7 +62,9 @@ def _user_units(data: bytes) -> list[float]:
     try:
         with pikepdf.open(io.BytesIO(data)) as document:
             if len(document.pages) > MOST_PAGES:
-                text = f"This PDF has {len(document.pages)} pages, more than {MOST_PAGES}. Send the pattern's pages alone."
+                text = (
+                    f"This PDF has {len(document.pages)} pages, more than {MOST_PAGES}. Send the pattern's pages alone."
+                )
                 raise IntakeError(text, "file")
             return [float(page.obj.get("/UserUnit", 1)) for page in document.pages]
     except pikepdf.PasswordError as error:
@@ -141,7 +150,11 @@ class _Reader:
         if style is None:
             return
         sense, size = sense_of(layer), size_of(layer)
-        for points, closed in _subpaths(obj, matrix):
+        found = list(_subpaths(obj, matrix))
+        parts, dashes = dashes_joined(thin_as_lines(found) if style.colour.startswith("fill") else found)
+        if dashes:
+            style = replace(style, colour=style.colour.removeprefix("fill "), dashed=True)
+        for points, closed in parts:
             if all(within(x, y) for x, y in points):
                 self.counted.add(len(points))
                 self.strokes.append(Stroke(points, closed, layer, "", style, self.page, sense, size, clip))
@@ -169,7 +182,10 @@ def _layer(obj: Any) -> str:
     for k in range(raw.FPDFPageObj_CountMarks(obj)):
         mark = raw.FPDFPageObj_GetMark(obj, k)
         if _mark_text(lambda b, n, out, m=mark: raw.FPDFPageObjMark_GetName(m, b, n, out)) == "OC":
-            name = _mark_text(lambda b, n, out, m=mark: raw.FPDFPageObjMark_GetParamStringValue(m, b"Name", b, n, out)) or name
+            name = (
+                _mark_text(lambda b, n, out, m=mark: raw.FPDFPageObjMark_GetParamStringValue(m, b"Name", b, n, out))
+                or name
+            )
     return name.removeprefix("\ufeff").strip()
 
 

@@ -30,9 +30,13 @@ def kind_of(data: bytes) -> Kind:
     if b"%PDF-" in data[:2048]:
         return "pdf"
     if data.startswith(PICTURES) or data[4:12] in (b"ftypheic", b"ftypmif1", b"ftypavif"):
-        raise IntakeError("This is a picture. Use Photographs: tissue on the calibration sheet, or a scan with its dpi.", "file")
+        raise IntakeError(
+            "This is a picture. Use Photographs: tissue on the calibration sheet, or a scan with its dpi.", "file"
+        )
     if data.startswith(b"PK\x03\x04"):
-        raise IntakeError("This is a packed folder (ZIP). Unpack it, and send the pattern files inside one by one.", "file")
+        raise IntakeError(
+            "This is a packed folder (ZIP). Unpack it, and send the pattern files inside one by one.", "file"
+        )
     if data.startswith(b"\x1f\x8b"):
         raise IntakeError("This file is packed (gzip). Unpack it first.", "file")
     if re.search(rb"<svg[\s>:]", data[:65_536], re.I) or (head.startswith(b"<") and b"svg" in head):
@@ -41,7 +45,9 @@ def kind_of(data: bytes) -> Kind:
         return "json"
     if head.startswith(b"AutoCAD Binary DXF") or re.match(rb"\s*(0|999)\s*[\r\n]", data[:200]) or b"SECTION" in head:
         return "dxf"
-    raise IntakeError("This is no pattern file that can be read here: SVG, DXF, PDF or a Rowanseed pattern file.", "file")
+    raise IntakeError(
+        "This is no pattern file that can be read here: SVG, DXF, PDF or a Rowanseed pattern file.", "file"
+    )
 
 
 def read_drawing(data: bytes, options: IntakeOptions) -> Drawing:
@@ -51,7 +57,9 @@ def read_drawing(data: bytes, options: IntakeOptions) -> Drawing:
         IntakeError: it cannot be read; the words say what to do.
     """
     if len(data) > MOST_BYTES:
-        raise IntakeError(f"This file is larger than {MOST_BYTES // 1_000_000} MB. Send the pattern's pages alone.", "file")
+        raise IntakeError(
+            f"This file is larger than {MOST_BYTES // 1_000_000} MB. Send the pattern's pages alone.", "file"
+        )
     kind = kind_of(data) if options.kind == "auto" else options.kind
     match kind:
         case "svg":
@@ -82,6 +90,8 @@ def _of_pattern(data: bytes) -> Intake:
     try:
         pattern = read_pattern(data)
     except PatternFileError as error:
+        if error.field in ("format", "file"):
+            raise IntakeError("This JSON file is not a Rowanseed pattern file.", "file") from error
         raise IntakeError(error.text, "file") from error
     except (UnicodeDecodeError, json.JSONDecodeError, ValueError) as error:
         raise IntakeError("This is not a JSON file that can be read.", "file") from error

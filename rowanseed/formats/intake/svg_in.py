@@ -3,13 +3,14 @@
 import io
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
 
 import svgelements as svg
 
 from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.geometry.types import Outline, Point
-from rowanseed.core.intake.flatten import cubic, quadratic, without_repeats
+from rowanseed.core.intake.flatten import cubic, dashes_joined, quadratic, without_repeats
 from rowanseed.core.intake.model import Drawing, IntakeOptions, Sense, Stroke, Style, Words
 from rowanseed.core.intake.names import sense_of, size_of
 from rowanseed.formats.intake.limits import Counted, within
@@ -17,7 +18,9 @@ from rowanseed.formats.intake.limits import Counted, within
 PX_PER_MM = 3.7795296  # as svgelements counts it at 96 pixels an inch
 UNIT_MM = {"mm": 1.0, "cm": 10.0, "in": 25.4}
 _PHYSICAL = re.compile(r"(mm|cm|in|pt|pc|q)\s*$", re.I)
-_LABEL = "{http://www.inkscape.org/namespaces/inkscape}label"  # the namespace that drawing programs write layers' names in
+_LABEL = (
+    "{http://www.inkscape.org/namespaces/inkscape}label"  # the namespace that drawing programs write layers' names in
+)
 MOST_DEPTH = 60
 
 
@@ -53,7 +56,9 @@ def _scale(root: Any, options: IntakeOptions) -> tuple[float, str, tuple[Finding
     if physical:
         unit = _PHYSICAL.search(width)[1].lower()  # type: ignore[index]
         return 1 / PX_PER_MM, unit if unit in UNIT_MM else "mm", ()
-    text = "The file does not say how large it is: it was taken as 96 units to the inch. Hold a length against the paper."
+    text = (
+        "The file does not say how large it is: it was taken as 96 units to the inch. Hold a length against the paper."
+    )
     return 25.4 / 96, "px", (Finding("note", "guess-unit", text),)
 
 
@@ -95,7 +100,9 @@ class _Reader:
         path = element if isinstance(element, svg.Path) else svg.Path(element)
         layer, group, size, sense = _reading(chain, _classes(element))
         style = _style(element, self.by)
-        for points, closed in _subpaths(path, self.by):
+        parts, dashes = dashes_joined(list(_subpaths(path, self.by)))
+        style = replace(style, dashed=style.dashed or dashes)
+        for points, closed in parts:
             if all(within(x, y) for x, y in points):
                 self.counted.add(len(points))
                 self.strokes.append(Stroke(points, closed, layer, group, style, 0, sense, size))
@@ -109,7 +116,7 @@ def _name(element: Any) -> str:
     label, classes, ident = own.get(_LABEL), own.get("class"), own.get("id")
     if classes and "piece" in str(classes).split():
         return f"piece:{own.get('data-number') or ident or id(element)}"
-    return str(own.get("data-size") and f"size {own['data-size']}" or label or ident or classes or "")
+    return str((own.get("data-size") and f"size {own['data-size']}") or label or ident or classes or "")
 
 
 def _classes(element: Any) -> str:
