@@ -189,7 +189,14 @@ def _linked(a: Chain, a_head: bool, b: Chain, b_head: bool) -> Chain:
     miss = math.dist(first[-1], second[0])
     points = (*first, *(second[1:] if miss <= TOUCH_MM else second))
     bridged = max(a.bridged, b.bridged, miss if miss > TOUCH_MM else 0.0)
-    return Chain(points, False, a.stroke if len(a.points) >= len(b.points) else b.stroke, bridged, a.parts + b.parts, (*a.of, *b.of))
+    return Chain(
+        points,
+        False,
+        a.stroke if len(a.points) >= len(b.points) else b.stroke,
+        bridged,
+        a.parts + b.parts,
+        (*a.of, *b.of),
+    )
 
 
 def _around(chains: Sequence[Chain]) -> tuple[list[Closed], list[Stroke]]:

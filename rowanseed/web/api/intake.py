@@ -35,7 +35,9 @@ class OptionsIn(In):
     def core(self) -> IntakeOptions:
         """The same as the core takes it."""
         t = self.tiles or TilesIn()
-        return IntakeOptions(self.kind, self.unit, self.scale, t.columns, t.rows, t.overlap, t.margin, (), dict(self.layers))
+        return IntakeOptions(
+            self.kind, self.unit, self.scale, t.columns, t.rows, t.overlap, t.margin, (), dict(self.layers)
+        )
 
 
 class LinesOut(BaseModel):

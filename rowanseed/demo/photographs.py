@@ -1,0 +1,124 @@
+"""Made-up photographs of a piece on a table beside calibration sheets, as a telephone would take them: slanted, uneven, noisy."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from rowanseed.core.trace.board import COLUMNS, MODULE_MM, PAPER_MM, ROWS, SQUARE_MM, modules
+from rowanseed.core.trace.plane import posed
+
+Picture = npt.NDArray[np.uint8]
+TEXEL_MM = 0.2
+
+
+@dataclass(frozen=True)
+class Camera:
+    """How a photograph is taken. `slant`: degrees off the upright; `turn`: about it; `wide`: mm of the table that it shows across."""
+
+    pixels: tuple[int, int] = (4000, 3000)
+    wide: float = 760.0
+    slant: float = 12.0
+    turn: float = 4.0
+    k: float = 0.01
+    blur: float = 0.8
+    noise: float = 4.0
+    shade: float = 0.35
+    middle: tuple[float, float] | None = None
+    seed: int = 1
+
+
+def table(
+    size_mm: tuple[float, float],
+    sheets: dict[int, tuple[float, float, float]],
+    pieces: Sequence[Sequence[tuple[float, float]]] = (),
+    lines: Sequence[Sequence[tuple[float, float]]] = (),
+    ground: tuple[int, int, int] = (70, 84, 60),
+    paper: tuple[int, int, int] = (186, 214, 226),
+) -> Picture:
+    """Return a table seen from straight above at 0.2 mm a pixel: sheets where they lie, filled pieces, printed closed lines (mm)."""
+    high, wide = round(size_mm[1] / TEXEL_MM), round(size_mm[0] / TEXEL_MM)
+    out = np.empty((high, wide, 3), dtype=np.uint8)
+    out[:] = ground
+    grain = np.random.default_rng(5).normal(0, 3, (high // 8 + 1, wide // 8 + 1)).astype(np.float32)
+    weave = cv2.resize(grain, (wide, high), interpolation=cv2.INTER_CUBIC)
+    out = np.clip(out.astype(np.float32) + weave[..., None], 0, 255).astype(np.uint8)
+    for piece in pieces:
+        _fill(out, piece, paper)
+    for line in lines:
+        at = np.round(np.asarray(line) / TEXEL_MM * 16).astype(np.int32)
+        cv2.polylines(
+            out,
+            [at.reshape(-1, 1, 2)],
+            True,
+            (40, 40, 40),
+            thickness=max(1, round(0.5 / TEXEL_MM)),
+            lineType=cv2.LINE_AA,
+            shift=4,
+        )
+    for sheet, pose in sheets.items():
+        _sheet(out, sheet, pose)
+    return out
+
+
+def _fill(out: Picture, outline: Sequence[tuple[float, float]], colour: tuple[int, int, int]) -> None:
+    # A pixel's middle lies half a pixel inside it.
+    at = np.round((np.asarray(outline) / TEXEL_MM - 0.5) * 16).astype(np.int32)
+    cv2.fillPoly(out, [at.reshape(-1, 1, 2)], colour, lineType=cv2.LINE_AA, shift=4)
+
+
+def _sheet(out: Picture, sheet: int, pose: tuple[float, float, float]) -> None:
+    """Lay a printed sheet on the table, its board's first corner at the pose."""
+    paper_w, paper_h = PAPER_MM["a4"]
+    ex, ey = (paper_w - SQUARE_MM * COLUMNS) / 2, (paper_h - SQUARE_MM * ROWS["a4"]) / 2
+    corners = [(-ex, -ey), (paper_w - ex, -ey), (paper_w - ex, paper_h - ey), (-ex, paper_h - ey)]
+    _fill(out, posed(np.asarray(corners), pose), (246, 248, 248))
+    black = modules(sheet, ROWS["a4"])
+    for row, column in zip(*np.nonzero(black)):
+        x, y = column * MODULE_MM, row * MODULE_MM
+        square = [(x, y), (x + MODULE_MM, y), (x + MODULE_MM, y + MODULE_MM), (x, y + MODULE_MM)]
+        _fill(out, posed(np.asarray(square), pose), (28, 26, 26))
+
+
+def photographed(scene: Picture, camera: Camera) -> tuple[Picture, npt.NDArray[np.float64]]:
+    """Return a photograph of a table, and the matrix that takes mm on the table to its pixels before the lens bends them."""
+    wide, high = camera.pixels
+    table_mm = (scene.shape[1] * TEXEL_MM, scene.shape[0] * TEXEL_MM)
+    cx, cy = camera.middle or (table_mm[0] / 2, table_mm[1] / 2)
+    focal = 1.1 * wide
+    distance = focal * camera.wide / wide
+    a, b = np.radians(camera.slant), np.radians(camera.turn)
+    tilt = np.array([[1, 0, 0], [0, np.cos(a), -np.sin(a)], [0, np.sin(a), np.cos(a)]])
+    spin = np.array([[np.cos(b), -np.sin(b), 0], [np.sin(b), np.cos(b), 0], [0, 0, 1]])
+    turned = tilt @ spin
+    lens = np.array([[focal, 0, (wide - 1) / 2], [0, focal, (high - 1) / 2], [0, 0, 1]])
+    place = np.column_stack([turned[:, 0], turned[:, 1], np.array([0, 0, distance])])
+    to_pixels = lens @ place @ np.array([[1, 0, -cx], [0, 1, -cy], [0, 0, 1]])
+    xs, ys = np.meshgrid(np.arange(wide, dtype=np.float32), np.arange(high, dtype=np.float32))
+    plain = _straight(xs, ys, camera.k, wide, high)
+    back = np.linalg.inv(to_pixels)
+    depth = back[2, 0] * plain[0] + back[2, 1] * plain[1] + back[2, 2]
+    u = ((back[0, 0] * plain[0] + back[0, 1] * plain[1] + back[0, 2]) / depth / TEXEL_MM - 0.5).astype(np.float32)
+    v = ((back[1, 0] * plain[0] + back[1, 1] * plain[1] + back[1, 2]) / depth / TEXEL_MM - 0.5).astype(np.float32)
+    soft = cv2.GaussianBlur(scene, (0, 0), max(0.3, 0.5 * camera.wide / wide / TEXEL_MM))
+    out = cv2.remap(soft, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(np.float32)
+    rng = np.random.default_rng(camera.seed)
+    light = 1 - camera.shade * ((xs / wide - 0.2) ** 2 + (ys / high - 0.3) ** 2)
+    out = cv2.GaussianBlur(out * light[..., None], (0, 0), max(0.1, camera.blur))
+    out += rng.normal(0, camera.noise, out.shape).astype(np.float32)
+    return np.clip(out, 0, 255).astype(np.uint8), to_pixels / to_pixels[2, 2]
+
+
+def _straight(
+    xs: npt.NDArray[np.float32], ys: npt.NDArray[np.float32], k: float, wide: int, high: int
+) -> tuple[npt.NDArray[np.float64], ...]:
+    """Return where pixels would lie if the lens did not bend (the same model as is taken out again)."""
+    reach = max(wide, high) / 2
+    ax, ay = (xs - (wide - 1) / 2) / reach, (ys - (high - 1) / 2) / reach
+    bx, by = ax.astype(np.float64), ay.astype(np.float64)
+    for _ in range(6):
+        r2 = 1 + k * (bx * bx + by * by)
+        bx, by = ax / r2, ay / r2
+    return bx * reach + (wide - 1) / 2, by * reach + (high - 1) / 2
