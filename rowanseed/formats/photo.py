@@ -21,19 +21,24 @@ KINDS = ("JPEG", "PNG", "WEBP")
 
 def read_photo(data: bytes) -> Image.Image:
     """A photograph, upright, no longer than 1400 px. Raises PhotoError for anything else, and for pictures that are too large."""
+    upright = read_whole(data)
+    upright.thumbnail((SIDE_PX, SIDE_PX))
+    return upright
+
+
+def read_whole(data: bytes) -> Image.Image:
+    """A photograph, upright, in all its pixels. Raises PhotoError for anything else, and for pictures that are too large."""
     try:
         picture = Image.open(io.BytesIO(data), formats=KINDS)
         if picture.width * picture.height > MOST_PIXELS:
             raise PhotoError(TOO_LARGE, "photo")
-        upright = ImageOps.exif_transpose(picture).convert("RGB")
+        return ImageOps.exif_transpose(picture).convert("RGB")
     except PhotoError:
         raise
     except Image.DecompressionBombError as error:
         raise PhotoError(TOO_LARGE, "photo") from error
     except Exception as error:  # the library raises many kinds for files that are no pictures
         raise PhotoError("This is not a photograph in JPEG, PNG or WebP.", "photo") from error
-    upright.thumbnail((SIDE_PX, SIDE_PX))
-    return upright
 
 
 def as_jpeg(picture: Image.Image) -> bytes:

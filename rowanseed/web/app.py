@@ -30,6 +30,7 @@ from rowanseed.web.api import reckon as api_reckon
 from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
 from rowanseed.web.api import sizes as api_sizes
+from rowanseed.web.api import trace as api_trace
 from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import (
     bench,
@@ -77,7 +78,7 @@ ROUTERS = (
     sew,
     wear,
 )
-API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_lay, api_sew, api_reckon)
+API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
 
 
 def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True) -> FastAPI:

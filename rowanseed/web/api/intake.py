@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, ValidationError
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.geometry.types import Point, Segment
 from rowanseed.core.intake.model import Intake, IntakeOptions, ProposedPiece, SizeLines
-from rowanseed.formats.intake.isolated import take_in
+from rowanseed.formats.readings import take_in
 from rowanseed.web.api.types import FindingOut, In, Mm
 
 router = APIRouter(prefix="/api/v1", tags=["pattern"])

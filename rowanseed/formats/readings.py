@@ -1,0 +1,176 @@
+"""The readings that are done in a process of their own: pattern files, photographs made flat, lines followed in them.
+
+Each reading takes a head (JSON) and files, and answers bytes; beside it stands the function that asks for it.
+"""
+
+import json
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from rowanseed.core.errors import Finding, IntakeError
+from rowanseed.core.intake.model import Intake, IntakeOptions
+from rowanseed.formats.apart import Reading, Tell, run_apart
+
+_INTAKE = TypeAdapter(Intake)
+_OPTIONS = TypeAdapter(IntakeOptions)
+
+
+def take_in(
+    data: bytes,
+    options: IntakeOptions,
+    tell: Tell = lambda text, share: None,
+    stop: Callable[[], bool] = lambda: False,
+) -> Intake:
+    """Return the pieces that a pattern file seems to hold. Raises IntakeError where it cannot be read."""
+    return _INTAKE.validate_json(run_apart("intake", _OPTIONS.dump_python(options, mode="json"), [data], tell, stop))
+
+
+def _intake(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    from rowanseed.formats.intake.read import read_intake
+
+    return _INTAKE.dump_json(read_intake(files[0], _OPTIONS.validate_python(head), tell))
+
+
+def _picture(data: bytes) -> Any:
+    import numpy as np
+
+    from rowanseed.core.cloth.repeat import PhotoError
+    from rowanseed.formats.photo import read_whole
+
+    try:
+        return np.asarray(read_whole(data))[:, :, ::-1].copy()
+    except PhotoError as error:
+        raise IntakeError(error.text, "photo") from error
+
+
+@dataclass(frozen=True)
+class TracedLine:
+    """A traced line as it is answered: mm, its corners' numbers, the error, the scale, what is to be said."""
+
+    outline: tuple[tuple[float, float], ...]
+    error_mm: float
+    mm_per_pixel: float
+    corners: tuple[int, ...]
+    findings: tuple[Finding, ...]
+
+
+_TRACED = TypeAdapter(TracedLine)
+
+
+def trace_photo(
+    data: bytes,
+    clicks: Sequence[tuple[float, float]] | None,
+    closed: bool,
+    dpi: float | None,
+    square_mm: float | None = None,
+) -> TracedLine:
+    """Return the line asked for in a photograph or scan. Raises IntakeError."""
+    head = {"clicks": clicks, "closed": closed, "dpi": dpi, "square_mm": square_mm}
+    return _TRACED.validate_json(run_apart("trace", head, [data]))
+
+
+def _trace(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    from rowanseed.core.trace.trace import TraceOptions, trace
+
+    clicks = None if head["clicks"] is None else tuple((float(x), float(y)) for x, y in head["clicks"])
+    return _TRACED.dump_json(
+        _line(trace(_picture(files[0]), TraceOptions(clicks, head["closed"], head["dpi"], head["square_mm"])))
+    )
+
+
+def _line(traced: Any) -> TracedLine:
+    return TracedLine(traced.outline, traced.error_mm, traced.mm_per_pixel, traced.corners, traced.findings)
+
+
+@dataclass(frozen=True)
+class FlatPhoto:
+    """A photograph made flat, as it is kept: a JPEG, mm per pixel, where its corner lies, the sheets' places, the error."""
+
+    jpeg: bytes
+    mm: float
+    left: float
+    top: float
+    wide: int
+    high: int
+    poses: tuple[tuple[float, float, float], ...]
+    error_mm: float
+    findings: tuple[Finding, ...]
+
+
+def flatten_photos(
+    photos: Sequence[bytes],
+    dpi: float | None,
+    square_mm: float | None = None,
+    tell: Tell = lambda text, share: None,
+    stop: Callable[[], bool] = lambda: False,
+) -> FlatPhoto:
+    """Return photographs made flat and joined, or a scan to its scale. Raises IntakeError."""
+    answer = run_apart("flatten", {"dpi": dpi, "square_mm": square_mm}, photos, tell, stop, 120)
+    said, jpeg = answer.split(b"\n", 1)
+    facts = json.loads(said)
+    facts["findings"] = tuple(Finding(**f) for f in facts["findings"])
+    facts["poses"] = tuple((x, y, a) for x, y, a in facts["poses"])
+    return FlatPhoto(jpeg=jpeg, **facts)
+
+
+def _flatten(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    import cv2
+
+    from rowanseed.core.trace.trace import scene_of
+
+    tell("Reading the photographs", 0.1)
+    pictures = [_picture(f) for f in files[:12]]
+    tell("Finding the sheets, making it flat", 0.4)
+    scene = scene_of(pictures, head["dpi"], head["square_mm"])
+    tell("Keeping the flat picture", 0.9)
+    flat = scene.flat
+    done, jpeg = cv2.imencode(".jpg", flat.picture, [cv2.IMWRITE_JPEG_QUALITY, 90])
+    if not done:
+        raise IntakeError("The flat picture could not be kept.", "photo")
+    facts = {
+        "mm": flat.mm,
+        "left": flat.left,
+        "top": flat.top,
+        "wide": flat.picture.shape[1],
+        "high": flat.picture.shape[0],
+        "poses": list(scene.poses.values()),
+        "error_mm": scene.error_mm,
+        "findings": [f.as_dict() for f in scene.findings],
+    }
+    return json.dumps(facts).encode() + b"\n" + jpeg.tobytes()
+
+
+def follow_line(flat: FlatPhoto, clicks: Sequence[tuple[float, float]] | None, closed: bool) -> TracedLine:
+    """Return the line through clicks (pixels of the flat picture), or without clicks the piece on the ground. Raises IntakeError."""
+    head = {
+        "clicks": clicks,
+        "closed": closed,
+        "mm": flat.mm,
+        "left": flat.left,
+        "top": flat.top,
+        "poses": flat.poses,
+        "error_mm": flat.error_mm,
+    }
+    return _TRACED.validate_json(run_apart("follow", head, [flat.jpeg]))
+
+
+def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    import numpy as np
+
+    from rowanseed.core.trace.follow import followed
+    from rowanseed.core.trace.plane import Flat
+    from rowanseed.core.trace.trace import Scene, found_on_ground
+
+    flat = Flat(_picture(files[0]), head["mm"], head["left"], head["top"])
+    if head["clicks"] is None:
+        poses = {k: (p[0], p[1], p[2]) for k, p in enumerate(head["poses"])}
+        outline, corners = found_on_ground(Scene(flat, poses, (), head["error_mm"]))
+    else:
+        outline, corners = followed(flat, np.asarray(head["clicks"], dtype=np.float64).reshape(-1, 2), head["closed"])
+    return _TRACED.dump_json(TracedLine(outline, head["error_mm"], flat.mm, tuple(corners), ()))
+
+
+READINGS: dict[str, Reading] = {"intake": _intake, "trace": _trace, "flatten": _flatten, "follow": _follow}
