@@ -2,19 +2,52 @@
 
 import time
 from collections.abc import Callable
+from dataclasses import dataclass, field
 from typing import Any
 
 from rowanseed.core.concede.search import ConcedeRequest, ConcedeWatch, concede
 from rowanseed.core.concede.sizes import SizesRequest, SizesWatch, sizes_that_fit
+from rowanseed.core.intake.model import IntakeOptions
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.watch import LayWatch
+from rowanseed.formats.readings import flatten_photos, take_in
 
-Task = LayRequest | ConcedeRequest | SizesRequest
+
+@dataclass(frozen=True)
+class ReadFile:
+    """Read a pattern file into proposed pieces. `digest` stands for the file where tasks are told apart."""
+
+    digest: str
+    options: IntakeOptions
+    data: bytes = field(repr=False, compare=False)
+
+
+@dataclass(frozen=True)
+class FlattenPhotos:
+    """Make photographs flat and to scale, or a scan by its dpi."""
+
+    digest: str
+    dpi: float | None
+    square_mm: float | None
+    photos: tuple[bytes, ...] = field(repr=False, compare=False)
+
+
+@dataclass(frozen=True)
+class Told:
+    """How far a reading is: what is being done, and the share that is done."""
+
+    text: str
+    share: float
+
+
+Task = LayRequest | ConcedeRequest | SizesRequest | ReadFile | FlattenPhotos
 
 
 def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> Any:
     """Do a task: a lay answers a `Lay`, concessions `Conceded`, sizes `SizesFound`; reports are of the same kind.
+
+    A reading answers `Intake` or `FlatPhoto`, and reports `Told`.
 
     Raises:
         RowanseedError: the task cannot be done as asked.
@@ -26,3 +59,9 @@ def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> 
             return concede(task, ConcedeWatch(report, stop, time.perf_counter))
         case SizesRequest():
             return sizes_that_fit(task, SizesWatch(report, stop, time.perf_counter))
+        case ReadFile():
+            return take_in(task.data, task.options, lambda text, share: report(Told(text, share)), stop)
+        case FlattenPhotos():
+            return flatten_photos(
+                task.photos, task.dpi, task.square_mm, lambda text, share: report(Told(text, share)), stop
+            )

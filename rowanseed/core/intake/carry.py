@@ -60,9 +60,10 @@ def carried(places: Sequence[Point], outline: Outline, other: Outline) -> list[P
 
     Where the two have different numbers of corners the nearest point of the other outline is taken.
     """
-    mine, theirs = corners(outline), _matched(outline, other)
-    if theirs is None:
+    pair = matched_corners(outline, other)
+    if pair is None:
         return [_foot(other, p) for p in places]
+    mine, theirs = pair
     result = []
     for place in places:
         along = _along(outline, place)
@@ -78,15 +79,21 @@ def carried(places: Sequence[Point], outline: Outline, other: Outline) -> list[P
     return result
 
 
-def _matched(outline: Outline, other: Outline) -> list[int] | None:
-    """Return the corners of another outline in the order of this one's, or None where they do not match."""
+def matched_corners(outline: Outline, other: Outline) -> tuple[list[int], list[int]] | None:
+    """Return the corners of two sizes' outlines in pairs, or None where they do not match one to one.
+
+    The other outline must run the same way round.
+    """
     mine, theirs = corners(outline), corners(other)
     if len(mine) < 2 or len(mine) != len(theirs):
         return None
-    return min(
+    size = max(max(x for x, _ in outline) - min(x for x, _ in outline), 1.0)
+    best = min(
         (theirs[k:] + theirs[:k] for k in range(len(theirs))),
         key=lambda order: sum(math.dist(outline[i], other[j]) for i, j in zip(mine, order)),
     )
+    far = max(math.dist(outline[i], other[j]) for i, j in zip(mine, best))
+    return (mine, best) if far < 0.5 * size else None
 
 
 def _foot(outline: Outline, place: Point) -> Point:

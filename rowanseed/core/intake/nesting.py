@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from shapely import LinearRing, Point, Polygon, STRtree, distance, points, prepare
 
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.intake.names import size_rank
 from rowanseed.core.intake.outlines import Closed, resampled
 
@@ -124,11 +125,16 @@ def _is_seam(closed: Closed, nest: Nest) -> bool:
 
 
 def even_distance(inner: Closed, outer: Closed) -> float | None:
+    """Return the distance at which one outline runs evenly inside another; None where it does not."""
+    return even_distance_of(inner.outline, outer.outline)
+
+
+def even_distance_of(inner: Outline, outer: Outline) -> float | None:
     """Return the distance at which one outline runs inside another, mm, where it is the same along most of it.
 
     Where both lie on each other, as at a fold, does not count; a hem may have more.
     """
-    far = distance(points(resampled(inner.outline, 2 * SAMPLES)), LinearRing(outer.outline))
+    far = distance(points(resampled(inner, 2 * SAMPLES)), LinearRing(outer))
     apart = np.sort(far[far > 0.5])
     if len(apart) < SAMPLES:
         return None

@@ -53,7 +53,7 @@ def propose(drawing: Drawing, options: IntakeOptions | None = None, tell: Tell =
     read = read_pieces(nests, [*small, *left], words, tell)
     sizes, pieces, named = with_sizes(read, words)
     arrangement = tuple((p, x * scale, y * scale, w * scale, h * scale) for p, x, y, w, h in sheet.arrangement)
-    return Intake(drawing.kind, drawing.unit, scale, sizes, tuple(pieces), tuple([*findings, *named]), arrangement)
+    return Intake(drawing.kind, drawing.unit, scale, sizes, tuple(pieces), (*findings, *named), arrangement)
 
 
 def _named(stroke: Stroke, layers: Mapping[str, str]) -> Stroke:

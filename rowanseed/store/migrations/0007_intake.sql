@@ -1,0 +1,24 @@
+-- Files and photographs that pieces are taken from: what was read, what the user has decided so far.
+begin;
+create table intake (
+  id integer primary key,
+  way text not null check (way in ('file', 'photo')),
+  name text not null,
+  digest text not null,
+  options text not null default '{}',
+  result text,
+  problem text not null default '',
+  state text not null default '{}',
+  pattern_id integer references pattern (id) on delete set null,
+  at text not null,
+  version integer not null default 1
+);
+create index intake_digest on intake (digest);
+create table intake_file (
+  intake_id integer not null references intake (id) on delete cascade,
+  position integer not null,
+  data blob not null,
+  primary key (intake_id, position)
+);
+pragma user_version = 7;
+commit;
