@@ -46,6 +46,7 @@ from rowanseed.web.rooms import (
     seams,
     shopping,
     supplies,
+    trace,
     yardage,
 )
 from rowanseed.web.rooms import settings as settings_room
@@ -56,6 +57,7 @@ ROUTERS = (
     makes,
     people,
     intake,
+    trace,
     envelope,
     patterns,
     seams,

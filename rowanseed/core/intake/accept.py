@@ -85,6 +85,37 @@ def as_piece(proposed: ProposedPiece, choice: PieceChoice, garment: str = "") ->
     )
 
 
+def with_size(piece: Piece, size: str, shape: PieceShape) -> Piece:
+    """Return a piece with one more size, or another shape of one, drawn point for point like its other sizes where corners match.
+
+    A shape without edges takes over those of another size, corner for corner.
+    """
+    old = {name: s for name, s in piece.shapes.items() if name != size}
+    outlines = alike({**{name: s.outline for name, s in old.items()}, size: shape.outline})
+    shapes = {name: _on_points(s, outlines[name]) for name, s in old.items()}
+    new = _on_points(shape, outlines[size])
+    model = next(iter(shapes.values()), None)
+    if not new.edges and model is not None and len(model.outline) == len(new.outline):
+        new = replace(new, edges=dict(model.edges))
+    elif not new.edges:
+        doubles = [n.at for n in new.notches if n.count > 1]
+        new = replace(new, edges=propose_edges(new.outline, piece.name, new.fold_edge, doubles))
+    if not new.levels:
+        new = replace(new, levels=_levels(new.outline, new.edges))
+    return replace(piece, shapes={**shapes, size: new})
+
+
+def _on_points(shape: PieceShape, outline: Outline) -> PieceShape:
+    """Return a shape on an outline that has the same line and more points, its edges found again."""
+    if len(outline) == len(shape.outline):
+        return shape
+
+    def at(k: int) -> int:
+        return min(range(len(outline)), key=lambda i: math.dist(outline[i], shape.outline[k]))
+
+    return replace(shape, outline=outline, edges={name: (at(i), at(j)) for name, (i, j) in shape.edges.items()})
+
+
 def _plain(outline: Outline) -> Outline:
     """Return an outline without points that its neighbours make needless."""
     line = Polygon(outline).simplify(SIMPLE_MM).exterior.coords[:-1]
@@ -141,6 +172,11 @@ def _at_shares(part: Sequence[Point], shares: Sequence[float]) -> list[Point]:
     return [
         (float(x), float(y)) for x, y in zip(np.interp(at, along, points[:, 0]), np.interp(at, along, points[:, 1]))
     ]
+
+
+def shape_of(lines: SizeLines) -> PieceShape:
+    """Return a shape of one size's lines, its edges and allowance not said yet."""
+    return _shape(lines, _plain(lines.outline))
 
 
 def _shape(lines: SizeLines, outline: Outline) -> PieceShape:

@@ -318,20 +318,33 @@ def _turned(by_size: dict[str, SizeLines], findings: list[Finding]) -> tuple[flo
     """Return a piece turned so that its grain lies along x, its upper end toward smaller x, and moved to begin at 0, 0."""
     largest = max(by_size.values(), key=lambda s: abs(Polygon(s.outline).area))
     along = largest.grain or largest.fold_edge
-    angle = 0.0
     if along is None:
         findings.append(Finding("note", "guess-no-grain", "No grain arrow was found: it lies as in the file."))
-    else:
-        (ax, ay), (bx, by) = along
-        if (ay, ax) > (by, bx) if abs(ay - by) > 0.2 * math.dist(*along) else ax > bx:
-            ax, ay, bx, by = bx, by, ax, ay
-        angle = -math.atan2(by - ay, bx - ax)
+    angle = angle_of(along)
     cos, sin = math.cos(angle), math.sin(angle)
     turned = [(x * cos - y * sin, x * sin + y * cos) for s in by_size.values() for x, y in s.outline]
     left, top = min(p[0] for p in turned), min(p[1] for p in turned)
+    moved = {size: moved_lines(s, angle, (left, top)) for size, s in by_size.items()}
+    origin = (left * cos + top * sin, -left * sin + top * cos)
+    return angle, origin, moved
+
+
+def angle_of(along: Segment | None) -> float:
+    """Return by how much a piece is turned so that a line lies along x, its upper (else left) end first; 0 without a line."""
+    if along is None:
+        return 0.0
+    (ax, ay), (bx, by) = along
+    if (ay, ax) > (by, bx) if abs(ay - by) > 0.2 * math.dist(*along) else ax > bx:
+        ax, ay, bx, by = bx, by, ax, ay
+    return -math.atan2(by - ay, bx - ax)
+
+
+def moved_lines(s: SizeLines, angle: float, corner: Point) -> SizeLines:
+    """Return a size's lines turned by an angle, then moved so that `corner` comes to 0, 0."""
+    cos, sin = math.cos(angle), math.sin(angle)
 
     def at(p: Point) -> Point:
-        return (round(p[0] * cos - p[1] * sin - left, 4), round(p[0] * sin + p[1] * cos - top, 4))
+        return (round(p[0] * cos - p[1] * sin - corner[0], 4), round(p[0] * sin + p[1] * cos - corner[1], 4))
 
     def line(points: Outline) -> Outline:
         return tuple(at(p) for p in points)
@@ -339,20 +352,15 @@ def _turned(by_size: dict[str, SizeLines], findings: list[Finding]) -> tuple[flo
     def ends(segment: Segment | None) -> Segment | None:
         return None if segment is None else (at(segment[0]), at(segment[1]))
 
-    moved = {
-        size: SizeLines(
-            line(s.outline),
-            line(s.seam_line) if s.seam_line else None,
-            line(s.notches),
-            ends(s.grain),
-            ends(s.fold_edge),
-            line(s.points),
-            tuple(line(i) for i in s.internal),
-        )
-        for size, s in by_size.items()
-    }
-    origin = (left * cos + top * sin, -left * sin + top * cos)
-    return angle, origin, moved
+    return SizeLines(
+        line(s.outline),
+        line(s.seam_line) if s.seam_line else None,
+        line(s.notches),
+        ends(s.grain),
+        ends(s.fold_edge),
+        line(s.points),
+        tuple(line(i) for i in s.internal),
+    )
 
 
 def _numbered(pieces: list[ProposedPiece]) -> list[ProposedPiece]:

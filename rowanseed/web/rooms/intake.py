@@ -31,10 +31,11 @@ _OPTIONS = TypeAdapter(IntakeOptions)
 @router.get("", name="intake_new")
 def new(request: Request, home: Home, pattern: int | None = None) -> Response:
     """How pieces come in: from a file, from photographs, by figures."""
-    return _begin_page(request, home, Form({"pattern": str(pattern or "")}, home.unit), 200)
+    return begin_page(request, home, Form({"pattern": str(pattern or "")}, home.unit), 200)
 
 
-def _begin_page(request: Request, home: Household, form: Form, status: int) -> Response:
+def begin_page(request: Request, home: Household, form: Form, status: int) -> Response:
+    """The page on which files and photographs are sent."""
     context = {"form": form, "patterns": patterns.patterns(home.conn), "recent": intakes.recent(home.conn)}
     return page(request, home, "intake/new.html", context, status)
 
@@ -57,7 +58,7 @@ async def send(request: Request, home: Home, work: Work) -> Response:
             return see_other(request, f"/patterns/{pattern_id}")
     except (IntakeError, PatternFileError) as error:
         form.errors["file"] = error.text
-        return _begin_page(request, home, form, 422)
+        return begin_page(request, home, form, 422)
     name = sent.filename if isinstance(sent, UploadFile) and sent.filename else f"file.{kind}"
     into = whole_number(form.typed.get("pattern", ""))
     with db.write(home.conn):
