@@ -107,6 +107,7 @@ class PieceEntry(_Part):
     selvage_edge: str = ""
     off_grain: Annotated[float, Field(ge=0, le=45)] = 0.0
     follows: str = ""
+    figures: dict[Key, dict[Key, Annotated[str, Field(max_length=4000)]]] = {}
 
 
 class SeamEntry(_Part):

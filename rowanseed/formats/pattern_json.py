@@ -163,6 +163,7 @@ def _piece_entry(piece: Piece) -> PieceEntry:
         selvage_edge=piece.selvage_edge,
         off_grain=piece.off_grain,
         follows=piece.follows,
+        figures={size: dict(typed) for size, typed in piece.figures.items()},
     )
 
 
@@ -225,6 +226,7 @@ def _piece(entry: PieceEntry) -> Piece:
         entry.off_grain,
         {edge: parse_length(text).mm for edge, text in entry.edge_allowances.items()},
         entry.follows,
+        entry.figures,
     )
 
 

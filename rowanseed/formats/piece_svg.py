@@ -16,9 +16,14 @@ def path(points: Sequence[tuple[float, float]]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + "Z"
 
 
+def _upright(p: tuple[float, float]) -> tuple[float, float]:
+    """A quarter turn, so that a piece stands with its head up and is not its own mirror image."""
+    return (-p[1], p[0])
+
+
 def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
     """A piece upright, its head at the top; the fold edge dashed, the grain as an arrow, notches as ticks."""
-    points = [(y, x) for x, y in shape.outline]
+    points = [_upright(p) for p in shape.outline]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     x0, y0, width, height = min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)
     edge = 0.06 * max(width, height) + 2
@@ -29,7 +34,7 @@ def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
         parts.append(
             tag(
                 "path",
-                d=f"M{ay:.1f} {ax:.1f}L{by:.1f} {bx:.1f}",
+                d=f"M{-ay:.1f} {ax:.1f}L{-by:.1f} {bx:.1f}",
                 stroke=SLATE,
                 stroke_width=f"{stroke * 2.2:.2f}",
                 stroke_dasharray=f"{stroke * 7:.1f} {stroke * 4:.1f}",
@@ -37,16 +42,16 @@ def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
         )
     else:
         (ax, ay), (bx, by) = shape.grain_or_default()
-        parts.append(arrow((ay, ax), (by, bx), stroke, INK))
+        parts.append(arrow((-ay, ax), (-by, bx), stroke, INK))
     for notch in shape.notches:
-        parts.append(tag("circle", cx=f"{notch.at[1]:.1f}", cy=f"{notch.at[0]:.1f}", r=f"{stroke * 2:.2f}", fill=INK))
+        parts.append(tag("circle", cx=f"{-notch.at[1]:.1f}", cy=f"{notch.at[0]:.1f}", r=f"{stroke * 2:.2f}", fill=INK))
     box = f"{x0 - edge:.0f} {y0 - edge:.0f} {width + 2 * edge:.0f} {height + 2 * edge:.0f}"
     return markup(tag("svg", *parts, css=css, viewBox=box, role="img", aria_label=title))
 
 
 def before_after_svg(before: PieceShape, after: PieceShape, title: str) -> str:
     """A piece as altered over the piece as it was, upright: the old outline dashed."""
-    old, new = [(y, x) for x, y in before.outline], [(y, x) for x, y in after.outline]
+    old, new = [_upright(p) for p in before.outline], [_upright(p) for p in after.outline]
     xs, ys = [p[0] for p in old + new], [p[1] for p in old + new]
     edge = 0.05 * max(max(xs) - min(xs), max(ys) - min(ys)) + 2
     stroke = max(max(xs) - min(xs), max(ys) - min(ys)) / 150

@@ -36,13 +36,34 @@ class PatternRow:
     garment: str
     demo: bool
     pieces: int
+    tags: tuple[str, ...] = ()
+    photo: str = ""
+    makes: int = 0
+    version: int = 1
 
 
 PATTERNS = """
-select p.id, p.name, p.label, p.garment, p.demo, count(piece.id) as pieces
-from pattern p left join piece on piece.pattern_id = p.id
-group by p.id order by p.name, p.id
+select p.id, p.name, p.label, p.garment, p.demo, p.version, p.tags, coalesce(json_extract(p.photos, '$[0]'), '') as photo,
+  (select count(*) from piece where piece.pattern_id = p.id) as pieces,
+  (select count(*) from make where make.pattern_id = p.id) as makes
+from pattern p
+where (p.put_away is not null) = :put_away
+  and not exists (
+    select 1 from json_each(:words) as word
+    where instr(lower(p.name || ' ' || p.label || ' ' || p.garment || ' ' || p.tags || ' '
+      || coalesce(json_extract(p.envelope, '$.notions'), '') || ' ' || coalesce(json_extract(p.envelope, '$.note'), '') || ' '
+      || coalesce((select group_concat(json_extract(facts, '$.name'), ' ') from piece where piece.pattern_id = p.id), '')),
+      word.value) = 0)
+order by case :sort when 'newest' then -p.id when 'pieces' then -pieces else 0 end,
+  case :sort when 'garment' then p.garment else '' end, lower(p.name), p.id
 """
+SORTS = ("name", "garment", "newest", "pieces")
+OWN = "select tags, photos from pattern where id = :id"
+SET_TAGS = "update pattern set tags = :tags where id = :id"
+SET_PHOTOS = "update pattern set photos = :photos where id = :id"
+PUT_AWAY = "update pattern set put_away = :at, version = version + 1 where id = :id and version = :version"
+TAKE_BACK = "update pattern set put_away = null, version = version + 1 where id = :id"
+RENAME = "update pattern set name = :name, envelope = json_set(envelope, '$.name', :name), version = version + 1 where id = :id and version = :version"
 PATTERN = "select id, envelope, demo, version from pattern where id = :id"
 PIECES_OF_PATTERN = "select id, facts from piece where pattern_id = :pattern_id order by position, id"
 SHAPES_OF_PATTERN = """
@@ -76,12 +97,60 @@ on conflict (piece_id, size) do update set shape = excluded.shape
 """
 
 
-def patterns(conn: sqlite3.Connection) -> list[PatternRow]:
-    """Every pattern, by name."""
+def patterns(conn: sqlite3.Connection, words: str = "", sort: str = "name", put_away: bool = False) -> list[PatternRow]:
+    """Every pattern that has all the words in its name, label, garment, tags, notions, note or pieces; or those put away.
+
+    Args:
+        sort: `name`, `garment`, `newest` or `pieces`.
+    """
+    asked = {"words": json.dumps(words.lower().split()), "sort": sort, "put_away": put_away}
     return [
-        PatternRow(r["id"], r["name"], r["label"], r["garment"], bool(r["demo"]), r["pieces"])
-        for r in conn.execute(PATTERNS)
+        PatternRow(
+            r["id"],
+            r["name"],
+            r["label"],
+            r["garment"],
+            bool(r["demo"]),
+            r["pieces"],
+            tuple(r["tags"].split(", ")) if r["tags"] else (),
+            r["photo"],
+            r["makes"],
+            r["version"],
+        )
+        for r in conn.execute(PATTERNS, asked)
     ]
+
+
+def tags_and_photos(conn: sqlite3.Connection, pattern_id: int) -> tuple[str, tuple[str, ...]]:
+    """A pattern's words, parted by commas, and its photographs' names. Raises NotFound."""
+    row = one(conn, OWN, {"id": pattern_id}, "pattern")
+    return row["tags"], tuple(json.loads(row["photos"]))
+
+
+def set_tags(conn: sqlite3.Connection, pattern_id: int, tags: str) -> None:
+    """Keep a pattern's words, tidied: parted by a comma and a space, each once."""
+    words = dict.fromkeys(w.strip() for w in tags.split(",") if w.strip())
+    conn.execute(SET_TAGS, {"id": pattern_id, "tags": ", ".join(words)})
+
+
+def set_photos(conn: sqlite3.Connection, pattern_id: int, photos: Sequence[str]) -> None:
+    """Keep which photographs a pattern has."""
+    conn.execute(SET_PHOTOS, {"id": pattern_id, "photos": json.dumps(list(photos))})
+
+
+def put_away(conn: sqlite3.Connection, pattern_id: int, version: int, at: str) -> None:
+    """Put a pattern away: it leaves the list and can be taken back. Raises ChangedMeanwhile."""
+    saved(conn.execute(PUT_AWAY, {"id": pattern_id, "version": version, "at": at}), "pattern")
+
+
+def take_back(conn: sqlite3.Connection, pattern_id: int) -> None:
+    """Take a pattern back that was put away."""
+    conn.execute(TAKE_BACK, {"id": pattern_id})
+
+
+def rename(conn: sqlite3.Connection, pattern_id: int, version: int, name: str) -> None:
+    """Give a pattern another name. Raises ChangedMeanwhile."""
+    saved(conn.execute(RENAME, {"id": pattern_id, "version": version, "name": name}), "pattern")
 
 
 def pattern(conn: sqlite3.Connection, pattern_id: int, sizes: Sequence[str] | None = None) -> StoredPattern:

@@ -10,8 +10,8 @@ from shapely import Polygon
 from rowanseed.core.errors import IntakeError, OutlineError
 from rowanseed.core.geometry.outline import edge_points, refuse_bad_outline
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
+from rowanseed.core.geometry.sizes import matched_corners
 from rowanseed.core.geometry.types import Outline, Point, Segment
-from rowanseed.core.intake.carry import matched_corners
 from rowanseed.core.intake.edges import propose_edges
 from rowanseed.core.intake.model import ProposedPiece, SizeLines
 from rowanseed.core.intake.nesting import even_distance_of

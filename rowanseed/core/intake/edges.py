@@ -8,11 +8,13 @@ from dataclasses import dataclass
 from shapely import LineString, hausdorff_distance
 
 from rowanseed.core.geometry.outline import edge_points, path_length
+from rowanseed.core.geometry.sizes import corners
 from rowanseed.core.geometry.types import Outline, Point, Segment
-from rowanseed.core.intake.carry import corners
 
 Edges = dict[str, tuple[int, int]]
 ALONG = 0.5  # a side runs along the grain when it goes at most so far across for each mm along
+BLUNT_DEG = 12.0
+STRAIGHT_MM = 70.0
 BODICE = re.compile(r"\b(front|back|bodice|shirt|jacket|coat|dress|top|vest|waistcoat|tunic)\b", re.I)
 NOT_BODICE = re.compile(
     r"\b(facing|pocket|band|waistband|skirt|trouser|pants?|leg|sleeve|collar|cuff|yoke|lapel|placket|flap|tie|belt|hood|bag|loop|tab)\b",
@@ -57,12 +59,32 @@ class Side:
         )
 
 
-def sides_of(outline: Outline) -> list[Side]:
-    """Return a piece's sides from corner to corner, in outline order."""
+def sides_of(outline: Outline, blunt: bool = False) -> list[Side]:
+    """Return a piece's sides from corner to corner, in outline order; with `blunt` also from blunt corners at long straight lines."""
     at = corners(outline)
+    if blunt:
+        more = [
+            k for k in corners(outline, BLUNT_DEG) if max(_straight(outline, k, step) for step in (1, -1)) > STRAIGHT_MM
+        ]
+        at = sorted({*at, *(k for k in more if all(math.dist(outline[k], outline[j]) > 8 for j in at))})
     if len(at) < 2:
         return [Side((0, len(outline) - 1), tuple(outline)), Side((len(outline) - 1, 0), (outline[-1], outline[0]))]
     return [Side((i, j), tuple(edge_points(outline, (i, j)))) for i, j in zip(at, [*at[1:], at[0]])]
+
+
+def _straight(outline: Outline, start: int, step: int) -> float:
+    """Return how far an outline goes straight on from a point, in one direction, mm."""
+    count = len(outline)
+    a, b = outline[start], outline[(start + step) % count]
+    first = math.atan2(b[1] - a[1], b[0] - a[0])
+    gone = math.dist(a, b)
+    for k in range(2, count):
+        p, q = outline[(start + (k - 1) * step) % count], outline[(start + k * step) % count]
+        turn = math.atan2(q[1] - p[1], q[0] - p[0]) - first
+        if abs(math.atan2(math.sin(turn), math.cos(turn))) > 0.01:
+            break
+        gone += math.dist(p, q)
+    return gone
 
 
 def propose_edges(
@@ -76,24 +98,31 @@ def propose_edges(
         double: places of double notches, which mark the back of a sleeve's cap.
         garment: the pattern's kind of garment: a front is another thing on trousers than on a top.
     """
+    for blunt in (False, True):  # a neck may run into the centre at a blunt corner
+        sides = sides_of(outline, blunt)
+        fold_side = next((s for s in sides if fold and _on(s, fold)), None)
+        named = _by_kind(outline, sides, fold_side, name, double, garment)
+        if named is not None:
+            return _with_fold(named, fold_side)
     sides = sides_of(outline)
     fold_side = next((s for s in sides if fold and _on(s, fold)), None)
+    return _with_fold(_plain(sides, fold_side), fold_side)
+
+
+def _by_kind(
+    outline: Outline, sides: Sequence[Side], fold_side: Side | None, name: str, double: Sequence[Point], garment: str
+) -> Edges | None:
+    """Return the names that the piece's kind gives, or None where it is of no kind that is known or does not look like it."""
     body = bool(BODICE.search(name) and not NOT_BODICE.search(name))
     if re.search(r"\bsleeve\b", name, re.I):
-        named = _sleeve(outline, sides, double)
-    elif re.search(r"\byoke\b", name, re.I):
-        named = _yoke(sides, fold_side)
-    elif LEG.search(name) or (garment == "trousers" and body):
-        named = _leg(sides)
-    elif SKIRT.search(name) or (garment == "skirt" and body):
-        named = _skirt(sides, fold_side)
-    elif body:
-        named = _bodice(sides, fold_side)
-    else:
-        named = None
-    if named is None:
-        named = _plain(sides, fold_side)
-    return _with_fold(named, fold_side)
+        return _sleeve(outline, sides, double)
+    if re.search(r"\byoke\b", name, re.I):
+        return _yoke(sides, fold_side)
+    if LEG.search(name) or (garment == "trousers" and body):
+        return _leg(sides)
+    if SKIRT.search(name) or (garment == "skirt" and body):
+        return _skirt(sides, fold_side)
+    return _bodice(sides, fold_side) if body else None
 
 
 def _on(side: Side, fold: Segment) -> bool:

@@ -11,8 +11,8 @@ from shapely import LineString, Polygon, STRtree
 from shapely import Point as Place
 
 from rowanseed.core.errors import Finding
+from rowanseed.core.geometry.sizes import carried
 from rowanseed.core.geometry.types import Outline, Point, Segment
-from rowanseed.core.intake.carry import carried
 from rowanseed.core.intake.marks import Marks, read_marks
 from rowanseed.core.intake.model import ProposedPiece, SizeLines, Stroke, Words
 from rowanseed.core.intake.names import PieceWords, piece_words, size_of, size_rank, tidy_name

@@ -30,6 +30,7 @@ class Piece:
     the piece it is cut to, as interfacing to its facing. `selvage_edge`: the edge that lies on the selvage, as a waistband's;
     `off_grain`: degrees by which it may lie off its grain. `edge_allowances`: the allowance of edges that have one of their own.
     `follows`: the number of the piece behind which it lies, as a lining or facing, and whose alterations it follows.
+    `figures`: what was typed for a quick shape, by size, its `shape` among them, so that it can be changed.
 
     A shape given without saying its allowance is taken as the tissue prints it: with `allowance_included` its outline is the
     cutting line, without it the seam line, and the allowance is added at once. So every shape of a piece is as it is cut.
@@ -51,6 +52,7 @@ class Piece:
     off_grain: float = 0.0
     edge_allowances: Mapping[str, float] = field(default_factory=dict)
     follows: str = ""
+    figures: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         """Make every shape the one that is cut, which knows its own seam line."""

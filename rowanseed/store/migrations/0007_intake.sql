@@ -1,4 +1,4 @@
--- Files and photographs that pieces are taken from: what was read, what the user has decided so far.
+-- Patterns in: files and photographs that pieces are taken from: what was read, what the user has decided so far.
 begin;
 create table intake (
   id integer primary key,
@@ -20,5 +20,9 @@ create table intake_file (
   data blob not null,
   primary key (intake_id, position)
 );
+-- A pattern's own photographs and words, and whether it was put away (it is kept, and can be taken back).
+alter table pattern add column tags text not null default '';
+alter table pattern add column photos text not null default '[]';
+alter table pattern add column put_away text;
 pragma user_version = 7;
 commit;

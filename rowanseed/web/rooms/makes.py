@@ -41,7 +41,8 @@ def _shelved(home: Household, make: Make, names: dict[int, str], folk: dict[int,
 def shelf(request: Request, home: Home, all: bool = False) -> Response:
     """Every make, those under way first."""
     every = makes.makes(home.conn)
-    names = {p.id: p.name for p in patterns.patterns(home.conn)}
+    envelopes = [*patterns.patterns(home.conn), *patterns.patterns(home.conn, put_away=True)]
+    names = {p.id: p.name for p in envelopes}
     folk = {p.id: p.name for p in people.people(home.conn)}
     shown = every if all else every[:SHELF]
     context = {

@@ -2,25 +2,36 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Literal
+from urllib.parse import quote
 
 from fastapi import APIRouter, Query, Request, Response, UploadFile
+from starlette.concurrency import run_in_threadpool
+from starlette.datastructures import UploadFile as UploadedFile
 
+from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.errors import PatternFileError, ShapeError
 from rowanseed.core.garment_kinds import ZONES, GarmentKind
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Grain
+from rowanseed.core.intake.accept import with_size
 from rowanseed.core.lengths import Unit
+from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece, View
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.core.sew.proposals import Proposal, proposals
+from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
+from rowanseed.formats.pattern_pdf import pattern_pdf
+from rowanseed.formats.pattern_svg import pattern_svg
+from rowanseed.formats.photo import remade
 from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.formats.sewing import library, starting_points
-from rowanseed.store import db, patterns
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.store import db, patterns, photos
+from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.garment_form import SEVERAL, groups, read_features
+from rowanseed.web.rooms.intake import begin_page
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
 GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
@@ -28,9 +39,21 @@ GRAINS: tuple[Grain, ...] = ("lengthwise", "crosswise", "bias", "any")
 
 
 @router.get("", name="patterns")
-def index(request: Request, home: Home) -> Response:
-    """Every pattern."""
-    return page(request, home, "patterns/index.html", {"patterns": patterns.patterns(home.conn), "problem": None})
+def index(
+    request: Request, home: Home, words: Annotated[str, Query(max_length=200)] = "", sort: str = "name", away: int = 0
+) -> Response:
+    """The patterns, by any word, in an order."""
+    chosen = sort if sort in patterns.SORTS else "name"
+    gone = patterns.patterns(home.conn, put_away=True)
+    context = {
+        "patterns": patterns.patterns(home.conn, words, chosen),
+        "any": bool(words) or bool(patterns.patterns(home.conn)),
+        "words": words,
+        "sort": chosen,
+        "put_away": gone,
+        "just_away": next((p for p in gone if p.id == away), None),
+    }
+    return page_or_part(request, home, "patterns/index.html", "patterns/_list.html", context)
 
 
 @router.get("/schema.json", name="pattern_schema")
@@ -41,21 +64,21 @@ def published_schema() -> dict[str, object]:
 
 @router.post("/import", name="pattern_import")
 async def take_in(request: Request, home: Home, file: UploadFile) -> Response:
-    """Take in a pattern file."""
+    """Take in a pattern file of our own format."""
     try:
         pattern = read_pattern(await file.read())
     except PatternFileError as error:
-        context = {"patterns": patterns.patterns(home.conn), "problem": error}
-        return page(request, home, "patterns/index.html", context, 422)
+        return begin_page(request, home, Form({}, home.unit, {"file": error.text}), 422)
     with db.write(home.conn):
         pattern_id = patterns.add_pattern(home.conn, pattern)
     return see_other(request, f"/patterns/{pattern_id}")
 
 
 @router.get("/{pattern_id}", name="pattern")
-def show(request: Request, home: Home, pattern_id: int) -> Response:
+def show(request: Request, home: Home, pattern_id: int, taken: int = 0) -> Response:
     """A pattern: its envelope, views and pieces."""
     stored = patterns.pattern(home.conn, pattern_id)
+    tags, photos_of = patterns.tags_and_photos(home.conn, pattern_id)
     middle = stored.pattern.size_names()[len(stored.pattern.sizes) // 2 :] or ("",)
     thumbs = {p.number: _thumb(p, middle[0]) for p in stored.pattern.pieces}
     in_order = stored.pattern.size_names()
@@ -65,9 +88,113 @@ def show(request: Request, home: Home, pattern_id: int) -> Response:
         "thumbs": thumbs,
         "zones": ZONES,
         "library": library(),
+        "tags": tags,
+        "photos": photos_of,
+        "taken": taken,
+        "suggested": len(suggest_seams(stored.pattern, _drawn_size(stored.pattern))) if taken else 0,
         "drawn_in": {p.number: [s for s in in_order if s in p.shapes] or list(p.shapes) for p in stored.pattern.pieces},
     }
     return page(request, home, "patterns/show.html", context)
+
+
+def _drawn_size(pattern: Pattern) -> str:
+    """The middle one of the sizes that pieces are drawn in."""
+    drawn = [s for s in pattern.size_names() if any(s in p.shapes for p in pattern.pieces)]
+    return drawn[len(drawn) // 2] if drawn else ""
+
+
+@router.post("/{pattern_id}/own", name="pattern_own")
+async def own(request: Request, home: Home, pattern_id: int) -> Response:
+    """Keep a pattern's name and words, and a photograph of its envelope where one is sent."""
+    data = await request.form()
+    sent = data.get("photo")
+    form = await read_form(request, home.unit)
+    stored = patterns.envelope(home.conn, pattern_id)
+    name = form.text("name", "A name", 120)
+    picture = ""
+    if isinstance(sent, UploadedFile) and sent.size:
+        try:
+            picture = photos.keep(request.app.state.database, await run_in_threadpool(remade, await sent.read()), "jpg")
+        except PhotoError as error:
+            form.errors["photo"] = error.text
+    if not form.sound:
+        text = " ".join(form.errors.values())
+        raise ShapeError(text, "photo")
+    with db.write(home.conn):
+        if name != stored.pattern.name:
+            patterns.rename(home.conn, pattern_id, form.opened(stored.version), name)
+        patterns.set_tags(home.conn, pattern_id, form.text("tags", most=300))
+        if picture:
+            _, before = patterns.tags_and_photos(home.conn, pattern_id)
+            patterns.set_photos(home.conn, pattern_id, [*before, picture][-8:])
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.post("/{pattern_id}/photo-drop", name="pattern_photo_drop")
+async def drop_photo(request: Request, home: Home, pattern_id: int) -> Response:
+    """Take a photograph of the envelope out."""
+    form = await read_form(request)
+    _, before = patterns.tags_and_photos(home.conn, pattern_id)
+    with db.write(home.conn):
+        patterns.set_photos(home.conn, pattern_id, [p for p in before if p != form.typed.get("photo")])
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+@router.post("/{pattern_id}/copy", name="pattern_copy")
+def copy(request: Request, home: Home, pattern_id: int) -> Response:
+    """Copy a pattern with all its pieces."""
+    stored = patterns.pattern(home.conn, pattern_id)
+    tags, own_photos = patterns.tags_and_photos(home.conn, pattern_id)
+    with db.write(home.conn):
+        new_id = patterns.add_pattern(home.conn, replace(stored.pattern, name=f"{stored.pattern.name} (copy)"[:120]))
+        patterns.set_tags(home.conn, new_id, tags)
+        patterns.set_photos(home.conn, new_id, own_photos)
+    return see_other(request, f"/patterns/{new_id}")
+
+
+@router.post("/{pattern_id}/put-away", name="pattern_put_away")
+async def put_away(request: Request, home: Home, pattern_id: int) -> Response:
+    """Put a pattern away; the page that follows takes it back."""
+    form = await read_form(request)
+    with db.write(home.conn):
+        patterns.put_away(home.conn, pattern_id, form.version(), now().isoformat(timespec="seconds"))
+    return see_other(request, f"/patterns?away={pattern_id}")
+
+
+@router.post("/{pattern_id}/take-back", name="pattern_take_back")
+def take_back(request: Request, home: Home, pattern_id: int) -> Response:
+    """Take a pattern back."""
+    with db.write(home.conn):
+        patterns.take_back(home.conn, pattern_id)
+    return see_other(request, f"/patterns/{pattern_id}")
+
+
+def _file(text: str | bytes, kind: str, name: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(text, media_type=kind, headers=headers)
+
+
+@router.get("/{pattern_id}/file.svg", name="pattern_svg_file")
+def give_out_svg(home: Home, pattern_id: int) -> Response:
+    """The pieces as SVG to true size."""
+    return _file(
+        pattern_svg(patterns.pattern(home.conn, pattern_id).pattern), "image/svg+xml", f"pattern-{pattern_id}.svg"
+    )
+
+
+@router.get("/{pattern_id}/file.dxf", name="pattern_dxf_file")
+def give_out_dxf(home: Home, pattern_id: int) -> Response:
+    """The pieces as DXF in the apparel convention."""
+    return _file(
+        pattern_dxf(patterns.pattern(home.conn, pattern_id).pattern), "image/vnd.dxf", f"pattern-{pattern_id}.dxf"
+    )
+
+
+@router.get("/{pattern_id}/file.pdf", name="pattern_pdf_file")
+def give_out_pdf(home: Home, pattern_id: int, paper: Literal["a4", "a3", "letter", "sheet"] = "a4") -> Response:
+    """The pieces as PDF to true size, on pages to be glued or on one sheet, a layer for each size."""
+    pattern = patterns.pattern(home.conn, pattern_id).pattern
+    return _file(pattern_pdf(pattern, paper), "application/pdf", f"pattern-{pattern_id}-{paper}.pdf")
 
 
 def _thumb(piece: Piece, size: str) -> str:
@@ -137,11 +264,26 @@ async def change_features(request: Request, home: Home, pattern_id: int, view: s
 
 @router.get("/{pattern_id}/pieces/new", name="piece_new")
 def new_piece(
-    request: Request, home: Home, pattern_id: int, shape: str = "", number: str = "", size: str = ""
+    request: Request,
+    home: Home,
+    pattern_id: int,
+    shape: str = "",
+    number: str = "",
+    size: str = "",
+    like: str = "",
+    edit: bool = False,
 ) -> Response:
-    """The form for a piece: first which shape, then its figures; with a number, another size of that piece."""
+    """The form for a piece: first which shape, then its figures; with a number, another size of that piece.
+
+    Another size begins with the figures of the last one (`like`), a change with its own (`edit`).
+    """
     stored = patterns.pattern(home.conn, pattern_id)
     piece = next((p for p in stored.pattern.pieces if p.number == number), None)
+    if piece and not edit and not size:
+        size = _next_size(stored.pattern, piece)
+        like = like or next(reversed(list(piece.figures)), "")
+    figures = dict(piece.figures.get(size if edit else like, {})) if piece else {}
+    shape = shape or figures.get("shape", "")
     if not shape:
         shapes = [(s, piece_svg(_example(s.name), s.title)) for s in QUICK_SHAPES.values()]
         context = {"stored": stored, "p": stored.pattern, "shapes": shapes, "number": number}
@@ -153,8 +295,16 @@ def new_piece(
         typed["name"] = QUICK_SHAPES[shape].title
         if QUICK_SHAPES[shape].on_fold:
             typed.update(cut="1", mirrored="")
-    typed["size"] = size
+    typed = {**figures, **typed, "size": size}
     return _piece_form(request, home, stored, shape, Form(typed), 200)
+
+
+def _next_size(pattern: Pattern, piece: Piece) -> str:
+    """The size after the largest that a piece is drawn in, else the first that it lacks."""
+    sizes = pattern.size_names()
+    drawn = [k for k, s in enumerate(sizes) if s in piece.shapes]
+    later = sizes[drawn[-1] + 1 :] if drawn else sizes
+    return next((s for s in (*later, *sizes) if s not in piece.shapes), "")
 
 
 def _example(name: str) -> PieceShape:
@@ -201,9 +351,23 @@ async def keep_piece(request: Request, home: Home, pattern_id: int) -> Response:
     piece = _read_piece(form, stored.pattern, shape)
     if piece is None:
         return _piece_form(request, home, stored, form.typed.get("shape", ""), form, 422)
+    old = next((p for p in stored.pattern.pieces if p.number == piece.number), None)
+    piece = replace(piece, figures={**(old.figures if old else {}), **_figures(form, next(iter(piece.shapes)))})
+    if old is not None:
+        size, new = next(iter(piece.shapes.items()))
+        piece = with_size(replace(piece, shapes=old.shapes), size, new)
     with db.write(home.conn):
         patterns.put_piece(home.conn, pattern_id, form.version(), piece)
-    return see_other(request, f"/patterns/{pattern_id}#piece-{piece.number}")
+    return see_other(
+        request, f"/patterns/{pattern_id}/pieces/{quote(piece.number)}?size={quote(next(reversed(piece.shapes)))}"
+    )
+
+
+def _figures(form: Form, size: str) -> dict[str, dict[str, str]]:
+    """What was typed for a quick shape, kept with its size so that it can be changed later."""
+    shape = form.typed.get("shape", "")
+    keys = [m.key for m in QUICK_SHAPES[shape].measures] if shape in QUICK_SHAPES else ["points"]
+    return {size: {"shape": shape, **{key: form.typed.get(key, "") for key in keys}}}
 
 
 @router.post("/{pattern_id}/pieces/{number}/drop", name="piece_drop")
