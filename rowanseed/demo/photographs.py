@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 import numpy.typing as npt
+from shapely import Polygon
 
 from rowanseed.core.trace.board import COLUMNS, MODULE_MM, PAPER_MM, ROWS, SQUARE_MM, modules
 from rowanseed.core.trace.plane import posed
@@ -64,8 +65,9 @@ def table(
 
 
 def _fill(out: Picture, outline: Sequence[tuple[float, float]], colour: tuple[int, int, int]) -> None:
-    # A pixel's middle lies half a pixel inside it.
-    at = np.round((np.asarray(outline) / TEXEL_MM - 0.5) * 16).astype(np.int32)
+    # What is filled reaches 0.7 pixels too far, and a pixel's middle lies half a pixel inside it.
+    drawn = Polygon(outline).buffer(-0.7 * TEXEL_MM, join_style="mitre").exterior.coords[:-1]
+    at = np.round((np.asarray(drawn) / TEXEL_MM - 0.5) * 16).astype(np.int32)
     cv2.fillPoly(out, [at.reshape(-1, 1, 2)], colour, lineType=cv2.LINE_AA, shift=4)
 
 

@@ -38,10 +38,14 @@ def _fit(make: "WorkedMake") -> Stage:
     open_ = sum(1 for g in make.make.garments if not g.size)
     if open_:
         return Stage("Fit", "open", "size open", "Choose the size")
+    if not make.roles:
+        return Stage("Fit", "care", "size " + ", ".join(make.sizes) + "; no pieces yet", "Bring in the pieces")
     return Stage("Fit", "done", "size " + ", ".join(make.sizes), "Look at the ease")
 
 
 def _cloth(make: "WorkedMake") -> Stage:
+    if not make.roles:
+        return Stage("Cloth", "later", "after the pieces", "Choose the cloth")
     missing = [r.role for r in make.roles if r.cloth is None]
     if missing:
         return Stage("Cloth", "open", f"{missing[0]} cloth open", "Choose the cloth")

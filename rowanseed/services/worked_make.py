@@ -196,6 +196,16 @@ class WorkedMake:
         }
 
     @cached_property
+    def wanted_sizes(self) -> list[str]:
+        """The sizes that pieces are still to be brought in for: the chosen ones, and those of zones, where a piece lacks them.
+
+        Empty while no size is chosen: the envelope and a body are enough for the advice.
+        """
+        wanted = needed_sizes(self.sizes, self.blends)
+        pieces = self.pattern.pieces_of(self.make.view)
+        return [s for s in wanted if not pieces or any(s not in p.shapes for p in pieces)]
+
+    @cached_property
     def roles(self) -> list[WorkedRole]:
         """Every cloth the view asks for."""
         kept = makes.lays(self.conn, self.make.id)
