@@ -13,8 +13,8 @@ from shapely import Polygon, hausdorff_distance
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.intake.model import Intake
 from rowanseed.core.pattern.model import Pattern
-from rowanseed.core.trace.trace import TraceOptions, scene_of, trace
 from rowanseed.core.trace.plane import posed
+from rowanseed.core.trace.trace import TraceOptions, scene_of, trace
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.photographs import Camera, photographed, table
 from rowanseed.demo.samples import large_pattern
@@ -22,7 +22,6 @@ from rowanseed.formats.intake.read import read_intake
 from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_pdf import pattern_pdf
 from rowanseed.formats.pattern_svg import pattern_svg
-
 
 TALL = (3000, 4000)
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
@@ -17,7 +18,7 @@ TEXEL_MM = 0.2
 
 @dataclass(frozen=True)
 class Camera:
-    """How a photograph is taken. `slant`: degrees off the upright; `turn`: about it; `wide`: mm of the table that it shows across."""
+    """How a photograph is taken. `slant`: degrees off the upright; `turn`: about it; `wide`: mm of the table across."""
 
     pixels: tuple[int, int] = (4000, 3000)
     wide: float = 760.0
@@ -39,13 +40,13 @@ def table(
     ground: tuple[int, int, int] = (70, 84, 60),
     paper: tuple[int, int, int] = (186, 214, 226),
 ) -> Picture:
-    """Return a table seen from straight above at 0.2 mm a pixel: sheets where they lie, filled pieces, printed closed lines (mm)."""
+    """Return a table from straight above at 0.2 mm a pixel: sheets where they lie, filled pieces, printed closed lines (mm)."""
     high, wide = round(size_mm[1] / TEXEL_MM), round(size_mm[0] / TEXEL_MM)
     out = np.empty((high, wide, 3), dtype=np.uint8)
     out[:] = ground
     grain = np.random.default_rng(5).normal(0, 3, (high // 8 + 1, wide // 8 + 1)).astype(np.float32)
     weave = cv2.resize(grain, (wide, high), interpolation=cv2.INTER_CUBIC)
-    out = np.clip(out.astype(np.float32) + weave[..., None], 0, 255).astype(np.uint8)
+    out = np.asarray(np.clip(out.astype(np.float32) + weave[..., None], 0, 255), dtype=np.uint8)
     for piece in pieces:
         _fill(out, piece, paper)
     for line in lines:
@@ -64,7 +65,7 @@ def table(
     return out
 
 
-def _fill(out: Picture, outline: Sequence[tuple[float, float]], colour: tuple[int, int, int]) -> None:
+def _fill(out: Picture, outline: Any, colour: tuple[int, int, int]) -> None:
     # What is filled reaches 0.7 pixels too far, and a pixel's middle lies half a pixel inside it.
     drawn = Polygon(outline).buffer(-0.7 * TEXEL_MM, join_style="mitre").exterior.coords[:-1]
     at = np.round((np.asarray(drawn) / TEXEL_MM - 0.5) * 16).astype(np.int32)

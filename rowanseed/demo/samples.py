@@ -19,7 +19,7 @@ def large_pattern() -> Pattern:
     bases = [*overshirt.pattern().pieces, *trousers.pattern().pieces][:15]
     pieces = []
     for number, base in enumerate(bases, start=1):
-        shape = list(base.shapes.values())[0]
+        shape = next(iter(base.shapes.values()))
         shapes = {size: _grown(shape, 1 + 0.022 * k) for k, size in enumerate(sizes)}
         pieces.append(replace(base, number=str(number), name=f"{base.name} {number}", shapes=shapes, views=()))
     return Pattern("Fifteen pieces", "", "top", None, tuple(EnvelopeSize(s, {}) for s in sizes), pieces=tuple(pieces))

@@ -140,7 +140,7 @@ def _draw(canvas: Canvas, line: DrawnLine, at: object, k: int, dashed: bool) -> 
         path.close()
     canvas.setStrokeGray(GREYS[k % len(GREYS)])
     canvas.setLineWidth(WIDTHS.get(line.kind, 0.35) * MM)
-    canvas.setDash(*([DASHES[k % len(DASHES)]] if dashed and line.kind == "cut" and DASHES[k % len(DASHES)] else [[]]))
+    canvas.setDash(list(DASHES[k % len(DASHES)]) if dashed and line.kind == "cut" else [])
     canvas.drawPath(path, stroke=1, fill=0)
 
 

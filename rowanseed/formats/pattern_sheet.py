@@ -1,4 +1,4 @@
-"""A pattern's pieces laid out on one sheet as they are drawn: upright, every size nested, with marks and words. SVG and PDF share it."""
+"""A pattern's pieces on one sheet as SVG and PDF draw them: upright, every size nested, with marks and words."""
 
 import math
 from collections.abc import Iterator, Sequence

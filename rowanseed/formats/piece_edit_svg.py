@@ -1,4 +1,4 @@
-"""A piece to be corrected: upright, its points and corners to be pointed at, edges in turn coloured and named, other sizes faint."""
+"""A piece to be corrected: upright, its points and corners to be pointed at, edges coloured and named, other sizes faint."""
 
 from collections.abc import Mapping
 from xml.etree.ElementTree import Element
@@ -50,8 +50,8 @@ def piece_edit_svg(shape: PieceShape, others: Mapping[str, PieceShape], title: s
         parts.append(_point(k, (x, y), k in at, unit))
     upright = tag("g", *parts, data_piece="", transform="matrix(0 1 -1 0 0 0)")
     names = [_name(shape, name, k, unit) for k, name in enumerate(shape.edges)]
-    edge = 26 * unit
-    box = f"{x0 - edge:.0f} {y0 - edge:.0f} {wide + 2 * edge:.0f} {high + 2 * edge:.0f}"
+    rim = 26 * unit
+    box = f"{x0 - rim:.0f} {y0 - rim:.0f} {wide + 2 * rim:.0f} {high + 2 * rim:.0f}"
     return markup(
         tag(
             "svg",

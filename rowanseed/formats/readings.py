@@ -23,15 +23,18 @@ def take_in(
     options: IntakeOptions,
     tell: Tell = lambda text, share: None,
     stop: Callable[[], bool] = lambda: False,
+    grading: bytes | None = None,
 ) -> Intake:
-    """Return the pieces that a pattern file seems to hold. Raises IntakeError where it cannot be read."""
-    return _INTAKE.validate_json(run_apart("intake", _OPTIONS.dump_python(options, mode="json"), [data], tell, stop))
+    """Return the pieces that a pattern file, with a grading table beside it, seems to hold. Raises IntakeError."""
+    files = [data, grading] if grading else [data]
+    return _INTAKE.validate_json(run_apart("intake", _OPTIONS.dump_python(options, mode="json"), files, tell, stop))
 
 
 def _intake(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     from rowanseed.formats.intake.read import read_intake
 
-    return _INTAKE.dump_json(read_intake(files[0], _OPTIONS.validate_python(head), tell))
+    grading = files[1] if len(files) > 1 else None
+    return _INTAKE.dump_json(read_intake(files[0], _OPTIONS.validate_python(head), tell, grading))
 
 
 def _picture(data: bytes) -> Any:
@@ -144,7 +147,7 @@ def _flatten(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
 
 
 def follow_line(flat: FlatPhoto, clicks: Sequence[tuple[float, float]] | None, closed: bool) -> TracedLine:
-    """Return the line through clicks (pixels of the flat picture), or without clicks the piece on the ground. Raises IntakeError."""
+    """Return the line through clicks (pixels of the flat picture); without clicks the piece on the ground. Raises IntakeError."""
     head = {
         "clicks": clicks,
         "closed": closed,

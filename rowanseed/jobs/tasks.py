@@ -21,6 +21,7 @@ class ReadFile:
     digest: str
     options: IntakeOptions
     data: bytes = field(repr=False, compare=False)
+    grading: bytes | None = field(default=None, repr=False, compare=False)
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> 
         case SizesRequest():
             return sizes_that_fit(task, SizesWatch(report, stop, time.perf_counter))
         case ReadFile():
-            return take_in(task.data, task.options, lambda text, share: report(Told(text, share)), stop)
+            return take_in(task.data, task.options, lambda text, share: report(Told(text, share)), stop, task.grading)
         case FlattenPhotos():
             return flatten_photos(
                 task.photos, task.dpi, task.square_mm, lambda text, share: report(Told(text, share)), stop

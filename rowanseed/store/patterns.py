@@ -63,7 +63,10 @@ SET_TAGS = "update pattern set tags = :tags where id = :id"
 SET_PHOTOS = "update pattern set photos = :photos where id = :id"
 PUT_AWAY = "update pattern set put_away = :at, version = version + 1 where id = :id and version = :version"
 TAKE_BACK = "update pattern set put_away = null, version = version + 1 where id = :id"
-RENAME = "update pattern set name = :name, envelope = json_set(envelope, '$.name', :name), version = version + 1 where id = :id and version = :version"
+RENAME = """
+update pattern set name = :name, envelope = json_set(envelope, '$.name', :name), version = version + 1
+where id = :id and version = :version
+"""
 PATTERN = "select id, envelope, demo, version from pattern where id = :id"
 PIECES_OF_PATTERN = "select id, facts from piece where pattern_id = :pattern_id order by position, id"
 SHAPES_OF_PATTERN = """

@@ -60,7 +60,7 @@ class Side:
 
 
 def sides_of(outline: Outline, blunt: bool = False) -> list[Side]:
-    """Return a piece's sides from corner to corner, in outline order; with `blunt` also from blunt corners at long straight lines."""
+    """Return a piece's sides from corner to corner, in outline order; `blunt`: also from blunt ones at long straight lines."""
     at = corners(outline)
     if blunt:
         more = [

@@ -70,7 +70,7 @@ DASH_GAP_MM = 10.0
 
 
 def dashes_joined(parts: Sequence[tuple[Outline, bool]]) -> tuple[list[tuple[Outline, bool]], bool]:
-    """Return the parts of one drawn object, and whether they were dashes: many short open parts, each beginning near the last's end.
+    """Return the parts of one drawn object, and whether they were dashes: many short open parts, one beginning where the last ends.
 
     Programs that print turn a dashed line into such parts; then they are one line again, closed where its ends meet.
     """

@@ -69,7 +69,8 @@ def joined_pages(drawing: Drawing, options: IntakeOptions) -> Joined:
         apart = _in_a_row(drawing, used)
         return replace(apart, findings=(*apart.findings, Finding("care", "pages-apart", text)))
     columns, rows = (max(p[k] for p in tiles.places.values()) + 1 for k in (0, 1))
-    text = f"{len(tiles.places)} pages were put together, {columns} across and {rows} down, because the lines go on from page to page."
+    laid = f"{columns} across and {rows} down"
+    text = f"{len(tiles.places)} pages were put together, {laid}, because the lines go on from page to page."
     return _on_sheet(drawing, tiles, (Finding("note", "guess-pages", text),))
 
 
@@ -124,7 +125,8 @@ def _by_repeats(drawing: Drawing, used: Sequence[int]) -> Joined | None:
     offsets = _offsets(_votes(seen.values()), used, (page_size.width, page_size.height))
     if offsets is None:
         return None
-    strokes, taken = [], set()
+    strokes: list[Stroke] = []
+    taken: set[object] = set()
     for stroke in drawing.strokes:
         if _place_key(stroke) in furniture:
             continue
@@ -215,7 +217,7 @@ def _offsets(
 
 
 def _step(votes: dict[tuple[int, int], Counter[Point]], axis: int, side: float) -> float | None:
-    """Return the step of the grid along an axis: the most frequent move between half a page and a page; None where there is none."""
+    """Return the step of the grid along an axis: the most frequent move between half a page and a page, or None."""
     moves: Counter[float] = Counter()
     for counted in votes.values():
         for move, n in counted.items():

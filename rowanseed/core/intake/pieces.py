@@ -22,6 +22,7 @@ from rowanseed.core.intake.sizing import listed_sizes
 
 T = TypeVar("T")
 Tell = Callable[[str, float], None]
+Parts = tuple["PieceRead", list[tuple[str | None, "PieceRead"]]]
 
 
 @dataclass
@@ -38,6 +39,7 @@ class PieceRead:
 def read_pieces(
     nests: Sequence[Nest], strokes: Sequence[Stroke], words: Sequence[Words], tell: Tell
 ) -> list[PieceRead]:
+    """Return each nest with the marks and words that lie in it."""
     polygons = [valid_polygon(n.outer) for n in nests]
     around = [p.buffer(2.0) for p in polygons]
     tree = STRtree(around)
@@ -105,7 +107,8 @@ def with_sizes(
 ) -> tuple[tuple[str, ...], list[ProposedPiece], list[Finding]]:
     """Return the file's sizes, the pieces with their lines by size, and what was guessed."""
     findings: list[Finding] = []
-    groups = _by_block(read) if any(r.group for r in read) else [(r, [(None, r)]) for r in read]
+    alone: list[Parts] = [(r, [(None, r)]) for r in read]
+    groups = _by_block(read) if any(r.group for r in read) else alone
     known = {m.stroke.size for r in read for m in r.nest.members if m.stroke.size is not None}
     known |= {size for _, parts in groups for size, _ in parts if size}
     most = max((len(r.nest.members) for r in read), default=1)
@@ -375,6 +378,9 @@ def _numbered(pieces: list[ProposedPiece]) -> list[ProposedPiece]:
         else:
             note = Finding("note", "guess-number", "It has no number of its own: the next free one was taken.")
             result.append(replace(piece, number=next(free), findings=(*piece.findings, note)))
-    return sorted(
-        result, key=lambda p: (int(re.match(r"\d+", p.number)[0]) if re.match(r"\d+", p.number) else 999, p.number)
-    )  # type: ignore[index]
+    return sorted(result, key=lambda p: (_whole_number(p.number), p.number))
+
+
+def _whole_number(number: str) -> int:
+    digits = re.match(r"\d+", number)
+    return int(digits[0]) if digits else 999

@@ -27,7 +27,7 @@ class Square:
 
 
 def test_squares(strokes: Sequence[Stroke], words: Sequence[Words]) -> list[Square]:
-    """Return the squares with words in or beside them that say their size, or of a usual size where a word says that it is a test."""
+    """Return the squares whose words say their size, or of a usual size where some word speaks of a test."""
     found = []
     testing = any(_TEST.search(w.text) for w in words)
     for stroke in strokes:

@@ -62,7 +62,7 @@ def _holds(outer: Closed, x: float, y: float) -> bool:
 
 
 def sizes_by_style(outlines: list[Closed]) -> tuple[list[Closed], tuple[Finding, ...]]:
-    """Return outlines with a size for each kind of line, where kinds of line tell the sizes: nested lines of one sheet differ in it.
+    """Return outlines with a size for each kind of line, where nested lines of one sheet differ in it.
 
     The sizes are numbered by how large their outlines are; the user names them.
     """

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.nearest import nearest
@@ -113,9 +114,19 @@ def without(piece: Piece, size: str, what: str, number: int, all_sizes: bool) ->
 
     def change(z: str, shape: PieceShape) -> PieceShape:
         kept = tuple(item for k, item in enumerate(getattr(shape, what)) if k != number)
-        return replace(shape, **{what: kept})
+        return _with(shape, what, kept)
 
     return _each(piece, size, all_sizes, change)
+
+
+def _with(shape: PieceShape, what: str, items: tuple[Any, ...]) -> PieceShape:
+    """Return a shape with other notches, marks or lines."""
+    match what:
+        case "notches":
+            return replace(shape, notches=items)
+        case "marks":
+            return replace(shape, marks=items)
+    return replace(shape, lines=items)
 
 
 def renamed_mark(piece: Piece, size: str, what: str, number: int, name: str) -> Piece:
@@ -126,7 +137,7 @@ def renamed_mark(piece: Piece, size: str, what: str, number: int, name: str) -> 
         items = list(getattr(shape, what))
         if len(items) == many and 0 <= number < many:
             items[number] = replace(items[number], **{"name" if what == "marks" else "kind": name})
-        return replace(shape, **{what: tuple(items)})
+        return _with(shape, what, tuple(items))
 
     return _each(piece, size, True, change)
 

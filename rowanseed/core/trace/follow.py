@@ -106,7 +106,7 @@ def _path(dark: npt.NDArray[np.float32], a: Floats, b: Floats, mm: float) -> Flo
     line = np.asarray(found, dtype=np.float64).reshape(-1, 2)
     if len(line) < 2:
         line = np.stack([start, stop]).astype(np.float64)
-    return line + (x0, y0)
+    return line + np.array([x0, y0])
 
 
 def _centred(dark: npt.NDArray[np.float32], line: Floats, mm: float) -> Floats:

@@ -42,7 +42,7 @@ class Plane:
     def to_mm(self, pixels: Floats) -> Floats:
         """Return where pixels of the photograph (n x 2) lie on the table."""
         plain = _undistorted(pixels, self.k, self.centre, self.reach)
-        return _projected(np.linalg.inv(self.homography), plain)
+        return _projected(np.asarray(np.linalg.inv(self.homography), dtype=np.float64), plain)
 
 
 def _projected(h: Floats, points: Floats) -> Floats:
@@ -101,14 +101,14 @@ def fit_plane(
     plane = Plane(homography, k, centre, reach, found)
     error = _error_mm(plane, kept)
     if error > WORST_MM:
-        text = f"The sheet's squares miss by {error:.1f} mm: it is bent or the picture blurred. Lay it flat and photograph it again."
+        text = f"The sheet's squares miss by {error:.1f} mm: it is bent, or the picture blurred. Lay it flat and try again."
         raise IntakeError(text, "photo")
     return Plane(homography, k, centre, reach, found, error)
 
 
 def _rigid(sheet: SeenSheet, start: Floats) -> tuple[float, float, float]:
     """Return where a sheet lies, by the plane that another sheet gives."""
-    there = _projected(np.linalg.inv(start), sheet.pixels)
+    there = _projected(np.asarray(np.linalg.inv(start), dtype=np.float64), sheet.pixels)
     a, b = sheet.mm - sheet.mm.mean(axis=0), there - there.mean(axis=0)
     angle = math.atan2(float(np.sum(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])), float(np.sum(a * b)))
     middle = posed(sheet.mm.mean(axis=0, keepdims=True), (0.0, 0.0, angle))[0]
@@ -234,7 +234,7 @@ def _warped(
     picture: npt.NDArray[np.uint8], plane: Plane, origin: tuple[float, float], mm: float, columns: int, rows: int
 ) -> npt.NDArray[np.uint8]:
     """Return the picture seen from above, rows x columns x 3; in bands, so that the maps stay small."""
-    # Where a pixel comes from changes so evenly that every eighth is worked out and the rest lie between, to a hundredth of a pixel.
+    # Where a pixel comes from changes so evenly that every eighth is worked out and the rest lie between.
     across = origin[0] + mm * COARSE * np.arange(-(-columns // COARSE) + 1)
     down = origin[1] + mm * COARSE * np.arange(-(-rows // COARSE) + 1)
     grid = np.stack(np.meshgrid(across, down), axis=-1).reshape(-1, 2)

@@ -206,7 +206,7 @@ def _slant(plane: Plane) -> float:
     )
     sizes = []
     for spot in spots:
-        near = plane.to_mm(np.array([spot, spot + (2, 0), spot + (0, 2)]))
+        near = plane.to_mm(spot + np.array([(0, 0), (2, 0), (0, 2)]))
         sizes.append(float(np.hypot(*(near[1] - near[0])) + np.hypot(*(near[2] - near[0]))))
     return max(sizes) / min(sizes)
 
@@ -227,6 +227,6 @@ def _beyond(scene: Scene, outline: Outline) -> tuple[Finding, ...]:
     hull = cv2.convexHull(corners.astype(np.float32))
     far = max(-cv2.pointPolygonTest(hull, (float(x), float(y)), True) for x, y in outline)
     if far > 350:
-        text = f"The piece reaches {far / 10:.0f} cm beyond the sheets: lay a second sheet at its other end to be sure of its length."
+        text = f"The piece reaches {far / 10:.0f} cm beyond the sheets: a second sheet at its other end makes its length sure."
         return (Finding("care", "beyond-sheets", text),)
     return ()

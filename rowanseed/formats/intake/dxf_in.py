@@ -8,8 +8,8 @@ import re
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-import ezdxf
 from ezdxf import path, recover
+from ezdxf.lldxf.const import DXFError
 
 from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.geometry.types import Outline, Point
@@ -58,7 +58,7 @@ def read_dxf(data: bytes, options: IntakeOptions) -> Drawing:
     """
     try:
         document, _ = recover.read(io.BytesIO(data))
-    except ezdxf.DXFError as error:
+    except DXFError as error:
         raise IntakeError(
             "This is not a DXF file that can be read. Save it anew as DXF, in any version.", "file"
         ) from error
@@ -110,21 +110,25 @@ def _unit(document: Any, texts: list[str], options: IntakeOptions) -> tuple[floa
         return 25.4, "in", ()
     if known := _INSUNITS.get(int(document.header.get("$INSUNITS", 0))):
         return known[1], known[0], ()
-    span = _span(document)
-    metric = int(document.header.get("$MEASUREMENT", 1 if span > 150 else 0)) == 1
-    unit = "mm" if metric and span > 150 else "cm" if metric else "in"
+    # A piece is some 10 cm to 2 m long: that many units tell mm from inches, whatever the header's default says.
+    span = max([_span(document.modelspace()), *(_span(b) for b in document.blocks if not b.name.startswith("*"))])
+    metric = int(document.header.get("$MEASUREMENT", 0)) == 1
+    unit = "mm" if span > 150 else "cm" if metric else "in"
     text = f"The file does not say its unit: it was taken as {unit}, by its size. Hold a length against the paper."
     return UNIT_MM[unit], unit, (Finding("note", "guess-unit", text),)
 
 
-def _span(document: Any) -> float:
+def _span(entities: Iterable[Any]) -> float:
+    """Return the larger side of the box around some entities, in their own units."""
     xs: list[float] = []
-    for entity in document.modelspace():
+    ys: list[float] = []
+    for entity in entities:
         for points, _ in _lines(entity, 1.0):
-            xs += [c for p in points for c in p]
+            xs += [p[0] for p in points]
+            ys += [p[1] for p in points]
             if len(xs) > 20_000:
                 break
-    return max(xs) - min(xs) if xs else 0.0
+    return max(max(xs) - min(xs), max(ys) - min(ys)) if xs else 0.0
 
 
 class _Reader:
@@ -202,7 +206,7 @@ def _lines(entity: Any, mm: float) -> Iterator[tuple[Outline, bool]]:
         return
     try:
         whole = path.make_path(entity)
-    except (TypeError, ValueError, ezdxf.DXFError):
+    except (TypeError, ValueError, DXFError):
         return
     for part in whole.sub_paths() if whole.has_sub_paths else (whole,):
         raw: list[Point] = [(float(p.x) * mm, -float(p.y) * mm) for p in part.flattening(FLAT_MM / mm, segments=4)]

@@ -257,7 +257,7 @@ def _subpaths(obj: Any, matrix: Matrix) -> Iterator[tuple[Outline, bool]]:
         elif kind == raw.FPDF_SEGMENT_BEZIERTO:
             controls.append(here)
             if len(controls) == 3:
-                points.extend(cubic(points[-1] if points else here, *controls))
+                points.extend(cubic(points[-1] if points else here, controls[0], controls[1], controls[2]))
                 controls = []
         else:
             points.append(here)

@@ -6,12 +6,15 @@ import re
 
 from rowanseed.core.errors import Finding, IntakeError, PatternFileError
 from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.intake.grading import graded
 from rowanseed.core.intake.model import Drawing, Intake, IntakeOptions, Kind, ProposedPiece, SizeLines
-from rowanseed.core.intake.propose import Tell, propose, quiet
+from rowanseed.core.intake.pieces import Tell
+from rowanseed.core.intake.propose import propose, quiet
 from rowanseed.core.pattern.model import Pattern
 from rowanseed.formats.intake.dxf_in import read_dxf
 from rowanseed.formats.intake.limits import MOST_BYTES
 from rowanseed.formats.intake.pdf_in import read_pdf
+from rowanseed.formats.intake.rul_in import looks_like_rules, read_rules
 from rowanseed.formats.intake.svg_in import read_svg
 from rowanseed.formats.pattern_json import read_pattern
 
@@ -24,6 +27,8 @@ def kind_of(data: bytes) -> Kind:
     Raises:
         IntakeError: empty, a picture, packed, or nothing that is read here.
     """
+    if looks_like_rules(data) and b"SECTION" not in data[:4096]:
+        raise IntakeError("This is a grading table. Send it together with its DXF file.", "file")
     head = data[:4096].lstrip(b"\xef\xbb\xbf \t\r\n\x00")
     if not head:
         raise IntakeError("This file is empty.", "file")
@@ -72,9 +77,13 @@ def read_drawing(data: bytes, options: IntakeOptions) -> Drawing:
             raise IntakeError("A pattern file in JSON holds no lines.", "file")
 
 
-def read_intake(data: bytes, options: IntakeOptions | None = None, tell: Tell = quiet) -> Intake:
+def read_intake(
+    data: bytes, options: IntakeOptions | None = None, tell: Tell = quiet, grading: bytes | None = None
+) -> Intake:
     """Return the pieces that a file seems to hold.
 
+    Args:
+        grading: a grading table beside a DXF file in one size.
     Raises:
         IntakeError: it cannot be read, or holds nothing that is large enough for a piece.
     """
@@ -83,7 +92,10 @@ def read_intake(data: bytes, options: IntakeOptions | None = None, tell: Tell = 
     if kind == "json":
         return _of_pattern(data)
     tell("Reading the file", 0.05)
-    return propose(read_drawing(data, options), options, tell)
+    drawing = read_drawing(data, options)
+    if grading:
+        drawing = graded(drawing, read_rules(grading))
+    return propose(drawing, options, tell)
 
 
 def _of_pattern(data: bytes) -> Intake:

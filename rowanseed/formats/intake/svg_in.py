@@ -169,12 +169,13 @@ def _subpaths(path: Any, by: float) -> Iterator[tuple[Outline, bool]]:
             yield from done()
             points, closed = [place(segment.end)], False
         elif isinstance(segment, svg.CubicBezier):
-            points.extend(cubic(*(place(p) for p in (segment.start, segment.control1, segment.control2, segment.end))))
+            a, b, c, d = segment.start, segment.control1, segment.control2, segment.end
+            points.extend(cubic(place(a), place(b), place(c), place(d)))
         elif isinstance(segment, svg.QuadraticBezier):
-            points.extend(quadratic(*(place(p) for p in (segment.start, segment.control, segment.end))))
+            points.extend(quadratic(place(segment.start), place(segment.control), place(segment.end)))
         elif isinstance(segment, svg.Arc):
             for part in segment.as_cubic_curves():
-                points.extend(cubic(*(place(p) for p in (part.start, part.control1, part.control2, part.end))))
+                points.extend(cubic(place(part.start), place(part.control1), place(part.control2), place(part.end)))
         else:
             points.append(place(segment.end))
     yield from done()

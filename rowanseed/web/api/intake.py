@@ -105,10 +105,17 @@ def read_options(text: str, model: type[OptionsOf]) -> OptionsOf:
 
 
 @router.post("/intake", summary="Read a pattern file and propose its pieces")
-def intake(file: Annotated[UploadFile, File()], options: Annotated[str, Form()] = "") -> IntakeOut:
-    """Read an SVG, DXF, PDF or pattern file into proposed pieces with every size. Nothing is stored."""
+def intake(
+    file: Annotated[UploadFile, File()],
+    options: Annotated[str, Form()] = "",
+    grading: Annotated[UploadFile | None, File()] = None,
+) -> IntakeOut:
+    """Read an SVG, DXF, PDF or pattern file into proposed pieces with every size. Nothing is stored.
+
+    `grading`: a grading table (RUL) beside a DXF file.
+    """
     asked = read_options(options, OptionsIn).core()
-    return _out(take_in(file.file.read(), asked))
+    return _out(take_in(file.file.read(), asked, grading=grading.file.read() if grading else None))
 
 
 def _out(read: Intake) -> IntakeOut:

@@ -13,6 +13,7 @@ from rowanseed.core.intake.model import Intake, IntakeOptions
 from rowanseed.core.lengths import format_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
 from rowanseed.formats.intake.read import kind_of
+from rowanseed.formats.intake.rul_in import looks_like_rules
 from rowanseed.formats.intake_svg import intake_svg
 from rowanseed.formats.pattern_json import read_pattern
 from rowanseed.jobs.tasks import ReadFile
@@ -44,9 +45,11 @@ def begin_page(request: Request, home: Household, form: Form, status: int) -> Re
 async def send(request: Request, home: Home, work: Work) -> Response:
     """Take a file in; it is read by a worker."""
     data = await request.form()
-    sent = data.get("file")
     form = Form({key: str(value) for key, value in data.items() if isinstance(value, str)}, home.unit)
-    content = await sent.read() if isinstance(sent, UploadFile) else b""
+    sent = [s for s in data.getlist("file") if isinstance(s, UploadFile) and s.size]
+    # A grading table may come with its DXF file, in any order.
+    named = sorted([(s.filename or "", await s.read()) for s in sent[:3]], key=lambda f: looks_like_rules(f[1]))
+    content = named[0][1] if named else b""
     try:
         if not content:
             raise IntakeError("Choose a file first.", "file")
@@ -59,10 +62,13 @@ async def send(request: Request, home: Home, work: Work) -> Response:
     except (IntakeError, PatternFileError) as error:
         form.errors["file"] = error.text
         return begin_page(request, home, form, 422)
-    name = sent.filename if isinstance(sent, UploadFile) and sent.filename else f"file.{kind}"
+    if len(named) > 2 or (len(named) == 2 and not looks_like_rules(named[1][1])):
+        form.errors["file"] = "One file at a time; only a grading table (RUL) may come with its DXF."
+        return begin_page(request, home, form, 422)
+    name = named[0][0] or f"file.{kind}"
     into = whole_number(form.typed.get("pattern", ""))
     with db.write(home.conn):
-        intake_id = intakes.add(home.conn, "file", name, [content], "{}", into, now())
+        intake_id = intakes.add(home.conn, "file", name, [f for _, f in named], "{}", into, now())
     return see_other(request, f"/patterns/intake/{intake_id}")
 
 
@@ -71,9 +77,9 @@ def _look(request: Request, home: Household, work: LongWork, stored: intakes.Sto
     place = f"{request.app.state.database}:intake:{stored.id}"
     options = _OPTIONS.validate_json(stored.options)
     data = intakes.files(home.conn, stored.id)
-    progress = work.look(
-        place, ReadFile(f"{stored.digest}:{stored.version}", options, data[0] if data else b""), patient=False
-    )
+    grading = data[1] if len(data) > 1 else None
+    task = ReadFile(f"{stored.digest}:{stored.version}", options, data[0] if data else b"", grading)
+    progress = work.look(place, task, patient=False)
     if progress.result is not None:
         with db.write(home.conn):
             intakes.keep_result(home.conn, stored.id, _INTAKE.dump_json(progress.result).decode())

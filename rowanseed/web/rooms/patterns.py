@@ -353,14 +353,14 @@ async def keep_piece(request: Request, home: Home, pattern_id: int) -> Response:
         return _piece_form(request, home, stored, form.typed.get("shape", ""), form, 422)
     old = next((p for p in stored.pattern.pieces if p.number == piece.number), None)
     piece = replace(piece, figures={**(old.figures if old else {}), **_figures(form, next(iter(piece.shapes)))})
+    size, new = next(iter(piece.shapes.items()))
     if old is not None:
-        size, new = next(iter(piece.shapes.items()))
         piece = with_size(replace(piece, shapes=old.shapes), size, new)
     with db.write(home.conn):
         patterns.put_piece(home.conn, pattern_id, form.version(), piece)
-    return see_other(
-        request, f"/patterns/{pattern_id}/pieces/{quote(piece.number)}?size={quote(next(reversed(piece.shapes)))}"
-    )
+    if old is None:
+        return see_other(request, f"/patterns/{pattern_id}#piece-{piece.number}")
+    return see_other(request, f"/patterns/{pattern_id}/pieces/{quote(piece.number)}?size={quote(size)}")
 
 
 def _figures(form: Form, size: str) -> dict[str, dict[str, str]]:
