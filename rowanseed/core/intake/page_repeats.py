@@ -2,6 +2,7 @@
 
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
+from statistics import median
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.geometry.outline import path_length
@@ -59,22 +60,23 @@ def _shape_key(stroke: Stroke) -> object:
     )
 
 
-def _votes(seen: Iterable[dict[int, list[Stroke]]]) -> dict[tuple[int, int], Counter[Point]]:
-    """Return how often lines that two pages share say that the second lies so far from the first, to half a mm."""
-    votes: dict[tuple[int, int], Counter[Point]] = defaultdict(Counter)
+Votes = dict[tuple[int, int], dict[Point, list[Point]]]
+
+
+def _votes(seen: Iterable[dict[int, list[Stroke]]]) -> Votes:
+    """Return for each two pages the moves from the first to the second that lines on both give, those alike to 0.5 mm together."""
+    votes: Votes = defaultdict(lambda: defaultdict(list))
     for pages in seen:
         alone = {page: strokes[0].points[0] for page, strokes in pages.items() if len(strokes) == 1}
         order = sorted(alone)
         for k, a in enumerate(order):
             for b in order[k + 1 : k + 40]:
                 dx, dy = alone[a][0] - alone[b][0], alone[a][1] - alone[b][1]
-                votes[a, b][round(2 * dx) / 2, round(2 * dy) / 2] += 1
+                votes[a, b][round(2 * dx) / 2, round(2 * dy) / 2].append((dx, dy))
     return votes
 
 
-def _offsets(
-    votes: dict[tuple[int, int], Counter[Point]], used: Sequence[int], page: tuple[float, float]
-) -> dict[int, Point] | None:
+def _offsets(votes: Votes, used: Sequence[int], page: tuple[float, float]) -> dict[int, Point] | None:
     """Return where each page lies by what it shares with others; None where some page shares nothing, or they disagree.
 
     Pages lie in a grid: a move that is not a whole number of its steps comes of two pieces that are alike, and does not count.
@@ -84,8 +86,9 @@ def _offsets(
     for pair, moves in votes.items():
         fitting = {m: n for m, n in moves.items() if all(_whole(m[k], steps[k]) for k in (0, 1)) and m != (0.0, 0.0)}
         if fitting:
-            best = max(fitting, key=lambda m: (fitting[m], -abs(m[0]) - abs(m[1])))
-            sure[pair] = (fitting[best], best)
+            best = max(fitting, key=lambda m: (len(fitting[m]), -abs(m[0]) - abs(m[1])))
+            exact = fitting[best]
+            sure[pair] = (len(exact), (median(x for x, _ in exact), median(y for _, y in exact)))
     offsets: dict[int, Point] = {used[0]: (0.0, 0.0)}
     while True:  # the page that is surest by those already placed comes next
         open_ones = [(n, a, b, m) for (a, b), (n, m) in sure.items() if (a in offsets) != (b in offsets)]
@@ -100,13 +103,13 @@ def _offsets(
     return offsets if len(places) == len(used) else None
 
 
-def _step(votes: dict[tuple[int, int], Counter[Point]], axis: int, side: float) -> float | None:
+def _step(votes: Votes, axis: int, side: float) -> float | None:
     """Return the step of the grid along an axis: the most frequent move between half a page and a page, or None."""
     moves: Counter[float] = Counter()
     for counted in votes.values():
         for move, n in counted.items():
             if 0.5 * side < abs(move[axis]) <= side and abs(move[1 - axis]) < 1.0:
-                moves[abs(move[axis])] += n
+                moves[abs(move[axis])] += len(n)
     return max(moves, key=lambda m: moves[m]) if moves else None
 
 

@@ -184,7 +184,7 @@ def _said(
         )
     for picture, plane in zip(pictures, planes):
         slant = _slant(plane)
-        if slant > 2.0:
+        if slant > 1.6:
             text = f"The photograph was taken at a slant: its far side is {slant:.1f} times smaller. Hold the camera level above."
             findings.append(Finding("care", "slant", text))
         grey = cv2.cvtColor(picture, cv2.COLOR_BGR2GRAY)
