@@ -1,4 +1,4 @@
-"""The console command: serve, demo, warm, version."""
+"""The console command: serve, demo, samples, warm, version."""
 
 import argparse
 import os
@@ -24,6 +24,8 @@ def main(argv: list[str] | None = None) -> int:
         command.add_argument("--host", default="127.0.0.1")
         command.add_argument("--database", type=Path, default=None)
     commands.add_parser("warm", help="compile the kernels that need compiling")
+    samples = commands.add_parser("samples", help="write sample pattern files and photographs into a folder")
+    samples.add_argument("folder", type=Path)
     commands.add_parser("version", help="print the version")
     asked = parser.parse_args(argv)
     if asked.command == "version":
@@ -33,6 +35,12 @@ def main(argv: list[str] | None = None) -> int:
         from rowanseed.jobs.worker import warm_up
 
         warm_up()
+        return 0
+    if asked.command == "samples":
+        from rowanseed.demo.samples import write_samples
+
+        for path in write_samples(asked.folder):
+            print(path)
         return 0
     return serve(asked.command == "demo", asked.host, asked.port, asked.database)
 

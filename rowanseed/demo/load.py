@@ -26,8 +26,9 @@ from rowanseed.core.sew.model import SewnGarment
 from rowanseed.core.sew.order import sequence
 from rowanseed.core.shopping import Supply
 from rowanseed.demo import overshirt, trousers, waistcoat
+from rowanseed.demo.samples import sample
 from rowanseed.formats.sewing import library
-from rowanseed.store import cloths, db, fitnotes, makes, patterns, people, stash
+from rowanseed.store import cloths, db, fitnotes, intakes, makes, patterns, people, stash
 from rowanseed.store.makes import Make
 from rowanseed.store.settings import settings
 
@@ -45,6 +46,8 @@ PEOPLE = (
     ("Lotte Askew", True, "Grows fast.", {"bust": "66 cm", "waist": "60 cm", "hip": "70 cm", "height": "128 cm"}),
 )  # fmt: skip
 
+
+SAMPLES = ("trousers-a4.pdf", "nested-sheet.jpg", "piece-on-a-table.jpg")  # taken in, not kept yet
 
 SUPPLIES = (
     Supply("thread", "to match Falling leaf cotton", 100_000.0, "leaf green"),
@@ -136,6 +139,11 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
             "trousers": patterns.add_pattern(conn, trousers.pattern(), demo=True),
             "waistcoat": patterns.add_pattern(conn, waistcoat.pattern(), demo=True),
         }
+        for name in SAMPLES:
+            way: intakes.Way = "photo" if name.endswith(".jpg") else "file"
+            options = '{"dpi": null, "square_mm": null}' if way == "photo" else "{}"
+            at = datetime.combine(today, datetime.min.time())
+            intakes.add(conn, way, name, [sample(name)], options, None, at, demo=True)
         ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, MakePlan(effort=effort, spread="lengthwise-fold"))
     for make_id in ids:
         lay_make(conn, make_id)

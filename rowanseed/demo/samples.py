@@ -1,6 +1,7 @@
 """Sample files for trying the ways in: the demo's invented patterns as SVG, DXF and PDF, and made-up photographs of a piece."""
 
 from dataclasses import replace
+from importlib import resources
 from pathlib import Path
 
 from rowanseed.core.geometry.shape import PieceShape
@@ -8,7 +9,6 @@ from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.photographs import Camera, photographed, table
 from rowanseed.formats.pattern_dxf import pattern_dxf
-from rowanseed.formats.pattern_json import write_pattern
 from rowanseed.formats.pattern_pdf import pattern_pdf
 from rowanseed.formats.pattern_svg import pattern_svg
 
@@ -46,34 +46,37 @@ def traced_piece() -> tuple[Piece, list[tuple[float, float]]]:
     return piece, [(y + 280.0, x + 40.0) for x, y in piece.shapes["M"].outline]
 
 
-def write_samples(folder: Path) -> list[Path]:
-    """Write the sample files into a folder, made when it is not there; what was written."""
+def sample(name: str) -> bytes:
+    """A sample file that ships with the application."""
+    return resources.files("rowanseed.demo").joinpath("files", name).read_bytes()
+
+
+def make_samples() -> dict[str, bytes]:
+    """Make the sample files anew: a pattern on pages with a layer for each size, one as SVG, one as DXF, two photographs."""
     import cv2
 
-    folder.mkdir(parents=True, exist_ok=True)
-    written: list[Path] = []
-
-    def put(name: str, data: bytes) -> None:
-        (folder / name).write_bytes(data)
-        written.append(folder / name)
-
-    for name, pattern in (
-        ("overshirt", overshirt.pattern()),
-        ("trousers", trousers.pattern()),
-        ("waistcoat", waistcoat.pattern()),
-    ):
-        put(f"{name}.json", write_pattern(pattern).encode())
-        put(f"{name}.svg", pattern_svg(pattern).encode())
-        put(f"{name}.dxf", pattern_dxf(pattern).encode())
-        put(f"{name}-a4.pdf", pattern_pdf(pattern))
-        put(f"{name}-sheet.pdf", pattern_pdf(pattern, "sheet"))
-    _, outline = traced_piece()
-    nested = [[(y + 280.0, x + 40.0) for x, y in s.outline] for s in waistcoat.pattern().pieces[1].shapes.values()]
+    piece, outline = traced_piece()
+    nested = [[(y + 280.0, x + 40.0) for x, y in s.outline] for s in piece.shapes.values()]
     sheets = {0: (50.0, 60.0, 0.03)}
+    files = {
+        "trousers-a4.pdf": pattern_pdf(trousers.pattern()),
+        "overshirt.svg": pattern_svg(overshirt.pattern()).encode(),
+        "waistcoat.dxf": pattern_dxf(waistcoat.pattern()).encode(),
+    }
     for name, scene in (
         ("piece-on-a-table.jpg", table((640.0, 700.0), sheets, [outline])),
         ("nested-sheet.jpg", table((640.0, 700.0), sheets, [], nested, ground=(222, 232, 236))),
     ):
-        picture, _ = photographed(scene, Camera(pixels=(3000, 4000), wide=660))
-        put(name, cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 88])[1].tobytes())
+        picture, _ = photographed(scene, Camera(pixels=(2100, 2800), wide=660, noise=3))
+        files[name] = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 72])[1].tobytes()
+    return files
+
+
+def write_samples(folder: Path) -> list[Path]:
+    """Write the sample files into a folder, made when it is not there; what was written."""
+    folder.mkdir(parents=True, exist_ok=True)
+    written = []
+    for name, data in make_samples().items():
+        (folder / name).write_bytes(data)
+        written.append(folder / name)
     return written

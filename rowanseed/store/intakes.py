@@ -41,7 +41,8 @@ select id, way, name, digest, options, null as result, problem, '{}' as state, p
 from intake where digest = :digest and id <> :id order by id desc limit 1
 """
 INSERT = """
-insert into intake (way, name, digest, options, pattern_id, at) values (:way, :name, :digest, :options, :pattern_id, :at)
+insert into intake (way, name, digest, options, pattern_id, at, demo)
+values (:way, :name, :digest, :options, :pattern_id, :at, :demo)
 """
 INSERT_FILE = "insert into intake_file (intake_id, position, data) values (:intake_id, :position, :data)"
 FILES = "select data from intake_file where intake_id = :id order by position"
@@ -63,6 +64,7 @@ def add(
     options: str,
     pattern_id: int | None,
     at: datetime,
+    demo: bool = False,
 ) -> int:
     """Keep files that were sent; the new id."""
     digest = hashlib.sha256(b"".join(files)).hexdigest()
@@ -73,6 +75,7 @@ def add(
         "options": options,
         "pattern_id": pattern_id,
         "at": at.isoformat(timespec="seconds"),
+        "demo": demo,
     }
     intake_id = inserted(conn.execute(INSERT, row))
     for position, data in enumerate(files):

@@ -15,6 +15,7 @@ PUT_SETTINGS = """
 insert into setting (key, value) values ('household', :value) on conflict (key) do update set value = excluded.value
 """
 CLEAR_DEMO = (
+    "delete from intake where demo = 1",
     "delete from make where demo = 1",
     "delete from pattern where demo = 1 and id not in (select pattern_id from make)",
     "delete from cloth where demo = 1 and id not in (select cloth_id from make_cloth)",

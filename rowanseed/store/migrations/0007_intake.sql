@@ -11,6 +11,7 @@ create table intake (
   state text not null default '{}',
   pattern_id integer references pattern (id) on delete set null,
   at text not null,
+  demo integer not null default 0,
   version integer not null default 1
 );
 create index intake_digest on intake (digest);

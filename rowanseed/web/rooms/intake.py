@@ -12,6 +12,7 @@ from rowanseed.core.garment_kinds import GarmentKind
 from rowanseed.core.intake.model import Intake, IntakeOptions
 from rowanseed.core.lengths import format_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
+from rowanseed.demo.samples import sample
 from rowanseed.formats.intake.read import kind_of
 from rowanseed.formats.intake.rul_in import looks_like_rules
 from rowanseed.formats.intake_svg import intake_svg
@@ -25,6 +26,7 @@ from rowanseed.web.intake_form import PieceRow, read_pieces, read_sizes, rows_of
 
 router = APIRouter(prefix="/patterns/intake", include_in_schema=False)
 GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
+SAMPLE_FILES = ("trousers-a4.pdf", "overshirt.svg", "waistcoat.dxf", "piece-on-a-table.jpg", "nested-sheet.jpg")
 _INTAKE = TypeAdapter(Intake)
 _OPTIONS = TypeAdapter(IntakeOptions)
 
@@ -37,7 +39,12 @@ def new(request: Request, home: Home, pattern: int | None = None) -> Response:
 
 def begin_page(request: Request, home: Household, form: Form, status: int) -> Response:
     """The page on which files and photographs are sent."""
-    context = {"form": form, "patterns": patterns.patterns(home.conn), "recent": intakes.recent(home.conn)}
+    context = {
+        "form": form,
+        "patterns": patterns.patterns(home.conn),
+        "recent": intakes.recent(home.conn),
+        "samples": SAMPLE_FILES,
+    }
     return page(request, home, "intake/new.html", context, status)
 
 
@@ -87,6 +94,18 @@ def _look(request: Request, home: Household, work: LongWork, stored: intakes.Sto
         with db.write(home.conn):
             intakes.keep_result(home.conn, stored.id, None, progress.problem or "Reading was stopped.")
     return progress
+
+
+@router.get("/samples/{name}", name="intake_sample")
+def sample_file(name: str) -> Response:
+    """A sample file to try the ways in with."""
+    if name not in SAMPLE_FILES:
+        raise db.NotFound("There is no such sample.")
+    return Response(
+        sample(name),
+        media_type="application/octet-stream",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
 
 
 @router.get("/{intake_id}", name="intake")
