@@ -45,6 +45,8 @@ bench: dev
 	$(BIN)/python -m bench.prints
 	$(BIN)/python -m bench.yardage
 	$(BIN)/python -m bench.orders --count 500
+	$(BIN)/python -m bench.intake
+	$(BIN)/python -m bench.fuzz --count 1000
 
 screenshots: dev
 	sh scripts/need_chromium.sh

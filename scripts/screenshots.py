@@ -17,11 +17,8 @@ VIEWS = {
     "makes": "/",
     "fit": "/makes/2/fit",
     "cloth": "/makes/3/cloth",
-    "prepare": "/cloths/7/prepare",
-    "shopping": "/shopping?shop=1",
     "yardage": "/patterns/2/yardage",
     "lay": "/makes/2/lay",
-    "lay-short": "/makes/3/lay",
     "lay-folded": "/makes/4/lay",
     "by-hand": "/makes/4/lay/hand",
     "print": "/makes/5/lay/print",
@@ -31,12 +28,14 @@ VIEWS = {
     "wear": "/makes/1/wear",
     "person": "/people/5",
     "pattern": "/patterns/1",
+    "piece": "/patterns/1/pieces/3",
+    "pattern-file": "/patterns/intake/1",
+    "photograph": "/patterns/intake/3",
     "stash": "/cloths",
     "bench": "/bench",
 }
 FROM = {
     "lay": ".figures",
-    "lay-short": ".figures",
     "lay-folded": ".figures",
     "print": "h2 >> nth=0",
     "person": "h2 >> nth=0",
@@ -49,6 +48,12 @@ def take(page: Page, name: str, url: str) -> None:
     if name == "yardage":
         page.click("text=Work out the")
         page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
+    if name == "pattern-file":
+        page.wait_for_selector(".intake-sheet", timeout=60_000)
+    if name == "photograph":
+        page.wait_for_selector("[data-trace]", timeout=120_000)
+        page.click("[data-do=find]")
+        page.wait_for_selector(".traced", timeout=60_000)
     page.evaluate("document.fonts.ready")
     if name in FROM:
         page.locator(FROM[name]).first.evaluate("e => window.scrollTo(0, e.getBoundingClientRect().top - 16)")

@@ -4,7 +4,7 @@ from dataclasses import replace
 from importlib import resources
 from pathlib import Path
 
-from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.shape import PieceShape, mapped
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.photographs import Camera, photographed, table
@@ -26,18 +26,7 @@ def large_pattern() -> Pattern:
 
 
 def _grown(shape: PieceShape, by: float) -> PieceShape:
-    def at(p: tuple[float, float]) -> tuple[float, float]:
-        return (p[0] * by, p[1] * by)
-
-    return replace(
-        shape,
-        outline=tuple(at(p) for p in shape.outline),
-        fold_edge=(at(shape.fold_edge[0]), at(shape.fold_edge[1])) if shape.fold_edge else None,
-        grainline=(at(shape.grainline[0]), at(shape.grainline[1])) if shape.grainline else None,
-        notches=tuple(replace(n, at=at(n.at)) for n in shape.notches),
-        marks=tuple(replace(m, at=at(m.at)) for m in shape.marks),
-        lines=tuple(replace(line, points=tuple(at(p) for p in line.points)) for line in shape.lines),
-    )
+    return mapped(shape, lambda p: (p[0] * by, p[1] * by))
 
 
 def traced_piece() -> tuple[Piece, list[tuple[float, float]]]:

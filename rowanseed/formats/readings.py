@@ -3,7 +3,6 @@
 Each reading takes a head (JSON) and files, and answers bytes; beside it stands the function that asks for it.
 """
 
-import json
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -89,10 +88,9 @@ def _line(traced: Any) -> TracedLine:
 
 
 @dataclass(frozen=True)
-class FlatPhoto:
-    """A photograph made flat, as it is kept: a JPEG, mm per pixel, where its corner lies, the sheets' places, the error."""
+class FlatFacts:
+    """What is known of a photograph made flat: mm per pixel, where its corner lies, its size, the sheets' places, the error."""
 
-    jpeg: bytes
     mm: float
     left: float
     top: float
@@ -100,7 +98,18 @@ class FlatPhoto:
     high: int
     poses: tuple[tuple[float, float, float], ...]
     error_mm: float
-    findings: tuple[Finding, ...]
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass(frozen=True)
+class FlatPhoto:
+    """A photograph made flat, as it is kept: a JPEG and its facts."""
+
+    jpeg: bytes
+    facts: FlatFacts
+
+
+FACTS = TypeAdapter(FlatFacts)
 
 
 def flatten_photos(
@@ -113,10 +122,7 @@ def flatten_photos(
     """Return photographs made flat and joined, or a scan to its scale. Raises IntakeError."""
     answer = run_apart("flatten", {"dpi": dpi, "square_mm": square_mm}, photos, tell, stop, 120)
     said, jpeg = answer.split(b"\n", 1)
-    facts = json.loads(said)
-    facts["findings"] = tuple(Finding(**f) for f in facts["findings"])
-    facts["poses"] = tuple((x, y, a) for x, y, a in facts["poses"])
-    return FlatPhoto(jpeg=jpeg, **facts)
+    return FlatPhoto(jpeg, FACTS.validate_json(said))
 
 
 def _flatten(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
@@ -133,30 +139,15 @@ def _flatten(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     done, jpeg = cv2.imencode(".jpg", flat.picture, [cv2.IMWRITE_JPEG_QUALITY, 90])
     if not done:
         raise IntakeError("The flat picture could not be kept.", "photo")
-    facts = {
-        "mm": flat.mm,
-        "left": flat.left,
-        "top": flat.top,
-        "wide": flat.picture.shape[1],
-        "high": flat.picture.shape[0],
-        "poses": list(scene.poses.values()),
-        "error_mm": scene.error_mm,
-        "findings": [f.as_dict() for f in scene.findings],
-    }
-    return json.dumps(facts).encode() + b"\n" + jpeg.tobytes()
+    high, wide = flat.picture.shape[:2]
+    poses = tuple(scene.poses.values())
+    facts = FlatFacts(flat.mm, flat.left, flat.top, wide, high, poses, scene.error_mm, scene.findings)
+    return FACTS.dump_json(facts) + b"\n" + jpeg.tobytes()
 
 
 def follow_line(flat: FlatPhoto, clicks: Sequence[tuple[float, float]] | None, closed: bool) -> TracedLine:
     """Return the line through clicks (pixels of the flat picture); without clicks the piece on the ground. Raises IntakeError."""
-    head = {
-        "clicks": clicks,
-        "closed": closed,
-        "mm": flat.mm,
-        "left": flat.left,
-        "top": flat.top,
-        "poses": flat.poses,
-        "error_mm": flat.error_mm,
-    }
+    head = {"clicks": clicks, "closed": closed, "facts": FACTS.dump_python(flat.facts, mode="json")}
     return _TRACED.validate_json(run_apart("follow", head, [flat.jpeg]))
 
 
@@ -167,13 +158,13 @@ def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     from rowanseed.core.trace.plane import Flat
     from rowanseed.core.trace.trace import Scene, found_on_ground
 
-    flat = Flat(_picture(files[0]), head["mm"], head["left"], head["top"])
+    facts = FACTS.validate_python(head["facts"])
+    flat = Flat(_picture(files[0]), facts.mm, facts.left, facts.top)
     if head["clicks"] is None:
-        poses = {k: (p[0], p[1], p[2]) for k, p in enumerate(head["poses"])}
-        outline, corners = found_on_ground(Scene(flat, poses, (), head["error_mm"]))
+        outline, corners = found_on_ground(Scene(flat, dict(enumerate(facts.poses)), (), facts.error_mm))
     else:
         outline, corners = followed(flat, np.asarray(head["clicks"], dtype=np.float64).reshape(-1, 2), head["closed"])
-    return _TRACED.dump_json(TracedLine(outline, head["error_mm"], flat.mm, tuple(corners), ()))
+    return _TRACED.dump_json(TracedLine(outline, facts.error_mm, flat.mm, tuple(corners), ()))
 
 
 READINGS: dict[str, Reading] = {"intake": _intake, "trace": _trace, "flatten": _flatten, "follow": _follow}

@@ -100,21 +100,23 @@ class PieceShape:
 
 def mirror_image(shape: PieceShape) -> PieceShape:
     """Return a shape turned over about its grain, as it is seen from the back of the cloth."""
+    return mapped(shape, lambda p: (p[0], -p[1]))
 
-    def over(point: Point) -> Point:
-        return (point[0], -point[1])
+
+def mapped(shape: PieceShape, at: Callable[[Point], Point]) -> PieceShape:
+    """Return a shape with all that lies on and in it moved: outline, fold, grain, notches, marks, inner lines; levels stay."""
 
     def ends(segment: Segment | None) -> Segment | None:
-        return None if segment is None else (over(segment[0]), over(segment[1]))
+        return None if segment is None else (at(segment[0]), at(segment[1]))
 
     return replace(
         shape,
-        outline=tuple(over(p) for p in shape.outline),
+        outline=tuple(at(p) for p in shape.outline),
         fold_edge=ends(shape.fold_edge),
         grainline=ends(shape.grainline),
-        notches=tuple(replace(n, at=over(n.at)) for n in shape.notches),
-        marks=tuple(replace(m, at=over(m.at)) for m in shape.marks),
-        lines=tuple(replace(line, points=tuple(over(p) for p in line.points)) for line in shape.lines),
+        notches=tuple(replace(n, at=at(n.at)) for n in shape.notches),
+        marks=tuple(replace(m, at=at(m.at)) for m in shape.marks),
+        lines=tuple(replace(line, points=tuple(at(p) for p in line.points)) for line in shape.lines),
     )
 
 

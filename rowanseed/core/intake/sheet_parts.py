@@ -36,6 +36,7 @@ class Tiles:
 
 
 def box_of(points: Outline) -> Box:
+    """Return the box around some points: left, top, right, bottom."""
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs), min(ys), max(xs), max(ys)
 
@@ -63,10 +64,12 @@ def cut_to(stroke: Stroke, box: Box) -> list[Stroke]:
 
 
 def moved(stroke: Stroke, dx: float, dy: float) -> Stroke:
+    """Return a stroke moved, its page's clip left behind."""
     return replace(stroke, points=tuple((x + dx, y + dy) for x, y in stroke.points), clip=None)
 
 
 def place_key(stroke: Stroke) -> object:
+    """Return what a stroke shares with the same one at the same place of another page."""
     return (*(round(c, 1) for c in box_of(stroke.points)), len(stroke.points))
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, edge_sides, path_length, refuse_bad_outline
-from rowanseed.core.geometry.shape import Mark, Notch, PieceShape
+from rowanseed.core.geometry.shape import Mark, Notch, PieceShape, mapped
 from rowanseed.core.geometry.sizes import carried, matched_corners
 from rowanseed.core.geometry.types import Outline, Point, Segment
 from rowanseed.core.pattern.model import Piece
@@ -195,21 +195,7 @@ def _turned(shape: PieceShape, along: Segment) -> PieceShape:
         return shape
     cos, sin = math.cos(angle), math.sin(angle)
 
-    def at(p: Point) -> Point:
-        return (round(p[0] * cos - p[1] * sin, 4), round(p[0] * sin + p[1] * cos, 4))
-
-    def ends(segment: Segment | None) -> Segment | None:
-        return None if segment is None else (at(segment[0]), at(segment[1]))
-
-    return replace(
-        shape,
-        outline=tuple(at(p) for p in shape.outline),
-        fold_edge=ends(shape.fold_edge),
-        grainline=ends(shape.grainline),
-        notches=tuple(replace(n, at=at(n.at)) for n in shape.notches),
-        marks=tuple(replace(m, at=at(m.at)) for m in shape.marks),
-        lines=tuple(replace(line, points=tuple(at(p) for p in line.points)) for line in shape.lines),
-    )
+    return mapped(shape, lambda p: (round(p[0] * cos - p[1] * sin, 4), round(p[0] * sin + p[1] * cos, 4)))
 
 
 def moved_point(piece: Piece, size: str, number: int, to: Point, all_sizes: bool) -> Piece:

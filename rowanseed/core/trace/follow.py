@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import cv2
 import numpy as np
 import numpy.typing as npt
+from skimage.graph import MCP_Geometric
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.geometry.types import Outline
@@ -12,20 +13,20 @@ from rowanseed.core.trace.plane import Flat
 
 Floats = npt.NDArray[np.float64]
 LINE_MM = 0.5
-SNAP_MM = 2.0
+SNAP_MM = 1.2
 MARGIN_MM = 25.0
 SIMPLE_MM = 0.15
 CORNER_DEG = 20.0
 WORK_MM = 0.3
-EACH_STEP = 0.18  # a step on the darkest line costs so much: without it a long way round along lines is as good as the short one
+EACH_STEP = 0.12  # a step on the darkest line costs so much: without it a long way round along lines is as good as the short one
 SPUR_MM = 12.0
 
 
 def followed(flat: Flat, clicks: Floats, closed: bool) -> tuple[Outline, list[int]]:
     """Return the printed line through clicks (n >= 2, pixels of the flat picture) in mm, and the numbers of its corners.
 
-    Source: E. Mortensen and W. Barrett, Intelligent scissors for image composition, 1995, as OpenCV has it; the cost is low where
-    the picture is darker than around, not where it changes, so that the path runs in a line and not along its side.
+    Source: E. Mortensen and W. Barrett, Intelligent scissors for image composition, 1995; the cost is low where the picture is
+    darker than around, not where it changes, so that the path runs in a line and not along its side.
     """
     if len(clicks) < (3 if closed else 2):
         raise IntakeError(
@@ -92,18 +93,14 @@ def _path(dark: npt.NDArray[np.float32], a: Floats, b: Floats, mm: float) -> Flo
     high, wide = dark.shape
     x0, y0 = (max(0, int(v - margin)) for v in np.minimum(a, b))
     x1, y1 = min(wide, int(max(a[0], b[0]) + margin) + 2), min(high, int(max(a[1], b[1]) + margin) + 2)
-    part = np.ascontiguousarray(dark[y0:y1, x0:x1])
-    scissors = cv2.segmentation.IntelligentScissorsMB()
-    scissors.setWeights(0.15, 0.0, 0.85)
-    scissors.setGradientMagnitudeMaxLimit(1.0)
-    no_line = (part < 0.3).astype(np.uint8)
-    flow = np.zeros((*part.shape, 2), dtype=np.float32)
-    scissors.applyImageFeatures(no_line, flow, EACH_STEP + (1 - EACH_STEP) * (1.0 - np.minimum(part * 1.4, 1.0)))
+    part = dark[y0:y1, x0:x1]
+    cost = EACH_STEP + (1 - EACH_STEP) * (1.0 - np.minimum(part * 1.4, 1.0)) ** 2
     limit = np.array([x1 - x0 - 1, y1 - y0 - 1])
     start, stop = (np.clip(np.round(p - (x0, y0)), 0, limit).astype(int) for p in (a, b))
-    scissors.buildMap((int(start[0]), int(start[1])))
-    found = scissors.getContour((int(stop[0]), int(stop[1])))
-    line = np.asarray(found, dtype=np.float64).reshape(-1, 2)
+    paths = MCP_Geometric(cost)
+    ends = [(int(stop[1]), int(stop[0]))]
+    paths.find_costs([(int(start[1]), int(start[0]))], ends)
+    line = np.asarray(paths.traceback(ends[0]), dtype=np.float64)[:, ::-1]
     if len(line) < 2:
         line = np.stack([start, stop]).astype(np.float64)
     return line + np.array([x0, y0])

@@ -116,13 +116,18 @@ def show(request: Request, home: Home, work: Work, intake_id: int) -> Response:
         return see_other(request, f"/patterns/trace/{intake_id}")
     if stored.result is None and not stored.problem:
         progress = _look(request, home, work, stored)
-        if progress.running:
-            context = {"stored": stored, "progress": progress}
-            return page_or_part(request, home, "intake/reading.html", "intake/_reading.html", context)
-        if "HX-Request" in request.headers:
-            return see_other(request, f"/patterns/intake/{intake_id}")
+        if progress.running or "HX-Request" in request.headers:
+            return reading_page(request, home, stored, progress)
         stored = intakes.intake(home.conn, intake_id)
     return _review(request, home, stored, None, 200)
+
+
+def reading_page(request: Request, home: Household, stored: intakes.StoredIntake, progress: Progress) -> Response:
+    """How far a reading is; the page that waits for it goes on to what came of it."""
+    if not progress.running:
+        return see_other(request, f"/patterns/{'trace' if stored.way == 'photo' else 'intake'}/{stored.id}")
+    context = {"stored": stored, "progress": progress}
+    return page_or_part(request, home, "intake/reading.html", "intake/_reading.html", context)
 
 
 @router.post("/{intake_id}/stop", name="intake_stop")

@@ -1,28 +1,28 @@
 """Photographs of tissue: made flat by a worker, a line followed on them click by click, kept as a piece in a size."""
 
 import json
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Request, Response
-from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
-from rowanseed.core.errors import Finding, IntakeError, OutlineError
+from rowanseed.core.errors import IntakeError, OutlineError
 from rowanseed.core.geometry.outline import refuse_bad_outline
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.intake.accept import shape_of, with_size
 from rowanseed.core.intake.model import SizeLines
 from rowanseed.core.intake.pieces import angle_of, moved_lines
 from rowanseed.core.pattern.model import ROLES, EnvelopeSize, Pattern, Piece
-from rowanseed.formats.readings import FlatPhoto, follow_line
+from rowanseed.formats.readings import FACTS, FlatFacts, FlatPhoto, follow_line
 from rowanseed.jobs.tasks import FlattenPhotos
 from rowanseed.services.long_work import LongWork, Progress
 from rowanseed.store import db, intakes, patterns
-from rowanseed.web.deps import Home, Household, Work, now, page, page_or_part, see_other
+from rowanseed.web.deps import Home, Household, Work, now, page, see_other
 from rowanseed.web.forms import Form, read_form, whole_number
-from rowanseed.web.rooms.intake import GARMENTS, begin_page
+from rowanseed.web.rooms.intake import GARMENTS, begin_page, reading_page
 
 router = APIRouter(prefix="/patterns/trace", include_in_schema=False)
 MOST_PHOTOS = 8
@@ -53,29 +53,6 @@ class TraceState(BaseModel):
 
     drawn: Drawn = Drawn()
     frames: dict[str, Frame] = {}
-
-
-@dataclass(frozen=True)
-class FlatFacts:
-    """What is kept of a flat picture beside the picture itself."""
-
-    mm: float
-    left: float
-    top: float
-    wide: int
-    high: int
-    poses: tuple[tuple[float, float, float], ...]
-    error_mm: float
-    findings: tuple[Finding, ...]
-
-    def with_picture(self, jpeg: bytes) -> FlatPhoto:
-        """The same with its picture."""
-        return FlatPhoto(
-            jpeg, self.mm, self.left, self.top, self.wide, self.high, self.poses, self.error_mm, self.findings
-        )
-
-
-_FACTS = TypeAdapter(FlatFacts)
 
 
 @router.post("")
@@ -125,10 +102,7 @@ def _look(request: Request, home: Household, work: LongWork, stored: intakes.Sto
     with db.write(home.conn):
         if progress.result is not None:
             flat: FlatPhoto = progress.result
-            facts = FlatFacts(
-                flat.mm, flat.left, flat.top, flat.wide, flat.high, flat.poses, flat.error_mm, flat.findings
-            )
-            intakes.keep_result(home.conn, stored.id, _FACTS.dump_json(facts).decode())
+            intakes.keep_result(home.conn, stored.id, FACTS.dump_json(flat.facts).decode())
             intakes.replace_files(home.conn, stored.id, [flat.jpeg])
         elif progress.problem or progress.stopped:
             intakes.keep_result(home.conn, stored.id, None, progress.problem or "It was stopped.")
@@ -143,11 +117,8 @@ def show(request: Request, home: Home, work: Work, intake_id: int, kept: str = "
         return see_other(request, f"/patterns/intake/{intake_id}")
     if stored.result is None and not stored.problem:
         progress = _look(request, home, work, stored)
-        if progress.running:
-            context = {"stored": stored, "progress": progress}
-            return page_or_part(request, home, "intake/reading.html", "intake/_reading.html", context)
-        if "HX-Request" in request.headers:
-            return see_other(request, f"/patterns/trace/{intake_id}")
+        if progress.running or "HX-Request" in request.headers:
+            return reading_page(request, home, stored, progress)
         stored = intakes.intake(home.conn, intake_id)
     return _trace_page(request, home, stored, None, 200, kept)
 
@@ -164,7 +135,7 @@ def _trace_page(
     into = patterns.pattern(home.conn, stored.pattern_id).pattern if stored.pattern_id else None
     context = {
         "stored": stored,
-        "flat": _FACTS.validate_json(stored.result),
+        "flat": FACTS.validate_json(stored.result),
         "state": state,
         "drawn": state.drawn.model_dump_json(),
         "form": form,
@@ -236,8 +207,8 @@ async def follow(home: Home, intake_id: int, asked: FollowIn) -> dict[str, Any]:
     stored = intakes.intake(home.conn, intake_id)
     if stored.result is None:
         raise db.NotFound("There is no flat picture yet.")
-    facts = _FACTS.validate_json(stored.result)
-    flat = facts.with_picture(intakes.files(home.conn, intake_id)[0])
+    facts = FACTS.validate_json(stored.result)
+    flat = FlatPhoto(intakes.files(home.conn, intake_id)[0], facts)
     try:
         line = await run_in_threadpool(follow_line, flat, asked.clicks, asked.closed)
     except IntakeError as error:
@@ -253,7 +224,7 @@ async def keep(request: Request, home: Home, intake_id: int) -> Response:
     stored = intakes.intake(home.conn, intake_id)
     if stored.result is None:
         return see_other(request, f"/patterns/trace/{intake_id}")
-    facts = _FACTS.validate_json(stored.result)
+    facts = FACTS.validate_json(stored.result)
     state = TraceState.model_validate_json(stored.state)
     drawn = _drawn(form)
     into = whole_number(form.typed.get("pattern", ""))
