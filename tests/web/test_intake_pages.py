@@ -254,6 +254,19 @@ def test_quick_figures_are_kept_changed_and_begin_the_next_size(empty):
     assert max(x for x, _ in stored(empty, pattern_id).pieces[0].shapes["one"].outline) == pytest.approx(620)
 
 
+def test_an_absurd_shape_is_asked_about_and_kept_when_it_is_meant(client):
+    fields = {"shape": "rectangle", "length": "60 m", "width": "8 cm", "number": "90", "name": "Tape", "cut": "1", "role": "self",
+              "allowance": "1 cm", "grain": "lengthwise", "size": "14", "included": "on"}  # fmt: skip
+    fields["length"] = "600 cm"
+    fields["version"] = re.search(
+        r'name="version" value="(\d+)"', client.get("/patterns/1/pieces/new?shape=rectangle").text
+    )[1]
+    asked = client.post("/patterns/1/pieces", data=fields)
+    assert asked.status_code == 422 and "larger than most cloth" in asked.text and 'name="sure"' in asked.text
+    assert client.post("/patterns/1/pieces", data={**fields, "sure": "on"}).status_code == 200
+    assert any(p.number == "90" for p in stored(client, 1).pieces)
+
+
 def test_the_library_is_searched_sorted_copied_renamed_and_put_away(client):
     def listed(**asked):
         found = client.get("/patterns", params=asked, headers={"HX-Request": "true"}).text

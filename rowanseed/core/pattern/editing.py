@@ -8,7 +8,7 @@ from typing import Any
 from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, edge_sides, path_length, refuse_bad_outline
-from rowanseed.core.geometry.shape import Mark, Notch, PieceShape, mapped
+from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape, mapped
 from rowanseed.core.geometry.sizes import carried, matched_corners
 from rowanseed.core.geometry.types import Outline, Point, Segment
 from rowanseed.core.pattern.model import Piece
@@ -101,6 +101,30 @@ def added_notch(piece: Piece, size: str, at: Point, count: int, all_sizes: bool)
 def added_mark(piece: Piece, size: str, name: str, at: Point, all_sizes: bool) -> Piece:
     """Return a piece with a named mark more; in other sizes at the same place, since sizes lie nested."""
     return _each(piece, size, all_sizes, lambda z, s: replace(s, marks=(*s.marks, Mark(name or "dot", at))))
+
+
+def added_line(piece: Piece, size: str, kind: str, points: Outline, all_sizes: bool) -> Piece:
+    """Return a piece with an inner line more: a dart, pleat, fold, a line to lengthen at; ends near the outline come to lie on it.
+
+    In other sizes those ends go along the edge; what lies inside stays, since sizes lie nested.
+
+    Raises:
+        ShapeError: fewer than two points; a dart that is not told by one leg's end, its point, the other leg's end.
+    """
+    if len(points) < 2 or (kind == "dart" and len(points) != 3):
+        needed = "one leg's end, its point, the other leg's end" if kind == "dart" else "two points or more"
+        raise ShapeError(f"Click {needed}.", "change")
+    base = piece.shapes[size]
+
+    def change(z: str, shape: PieceShape) -> PieceShape:
+        placed = []
+        for p in points:
+            foot = on_outline(base.outline, p)
+            there = foot if z == size else carried([foot], base.outline, shape.outline)[0]
+            placed.append(there if math.dist(foot, p) <= NEAR_MM / 2 else p)
+        return replace(shape, lines=(*shape.lines, Line(kind, tuple(placed))))
+
+    return _each(piece, size, all_sizes, change)
 
 
 def without(piece: Piece, size: str, what: str, number: int, all_sizes: bool) -> Piece:

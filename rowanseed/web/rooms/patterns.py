@@ -18,7 +18,7 @@ from rowanseed.core.intake.accept import with_size
 from rowanseed.core.lengths import Unit
 from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece, View
-from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
+from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick, in_doubt
 from rowanseed.core.sew.proposals import Proposal, proposals
 from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
@@ -348,6 +348,8 @@ async def keep_piece(request: Request, home: Home, pattern_id: int) -> Response:
     shape, problem = _drawn(form, home.unit)
     if problem is not None:
         form.errors[problem.field or "shape"] = problem.text
+    elif shape is not None and (doubt := in_doubt(shape)) and not form.flag("sure"):
+        form.errors["sure"] = f"{doubt} Check the figures and their units; tick this if it is meant so."
     piece = _read_piece(form, stored.pattern, shape)
     if piece is None:
         return _piece_form(request, home, stored, form.typed.get("shape", ""), form, 422)

@@ -227,6 +227,9 @@ def _changed(form: Form, piece: Piece, size: str) -> Piece:
         "edge": lambda: editing.named_edge(piece, size, form.text("edge_name", most=40), _two(ends), everywhere),
         "notch": lambda: editing.added_notch(piece, size, _first(places), _count(form), everywhere),
         "mark": lambda: editing.added_mark(piece, size, form.text("mark_name", most=60), _first(places), everywhere),
+        "line": lambda: editing.added_line(
+            piece, size, form.choice("line_kind", LINE_KINDS), tuple(places), everywhere
+        ),
         "grain": lambda: editing.with_grain(piece, size, _pair(places)),
         "fold": lambda: editing.on_fold(piece, form.typed.get("edge", "")),
         "point": lambda: editing.moved_point(

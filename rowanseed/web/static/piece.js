@@ -7,6 +7,7 @@ document.addEventListener("DOMContentLoaded", () => {
   const WORDS = {
     edge: "Click two corners: the edge between them, the shorter way, gets a name.",
     notch: "Click where the notch stands on the edge.", mark: "Click where the mark lies.",
+    line: "Click the line's points in order (a dart: leg, point, leg), then press Do it.",
     grain: "Click both ends of the grain arrow, the upper one first.", point: "Click a point, then where it should be.",
   };
   let kind = "edge", places = [], cursor = null;
@@ -20,10 +21,21 @@ document.addEventListener("DOMContentLoaded", () => {
     form.querySelectorAll("[data-for]").forEach((f) => { f.hidden = !f.dataset.for.split(" ").includes(kind); });
     svg.querySelectorAll(".chosen").forEach((c) => c.classList.remove("chosen"));
     live.textContent = WORDS[kind];
+    show();
   };
   const at = (event) => {
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(piece.getScreenCTM().inverse());
     return [Math.round(p.x * 10) / 10, Math.round(p.y * 10) / 10];
+  };
+  // The points of a line that is being set, in the drawing's own turned group.
+  const show = () => {
+    piece.querySelector("[data-setting]")?.remove();
+    if (!places.length) return;
+    const line = document.createElementNS("http://www.w3.org/2000/svg", "polyline");
+    line.setAttribute("points", places.map((p) => p.join()).join(" "));
+    line.setAttribute("class", "cross");
+    line.setAttribute("data-setting", "");
+    piece.append(line);
   };
   const corner = (element) => {
     const number = element.dataset.point;
@@ -41,6 +53,12 @@ document.addEventListener("DOMContentLoaded", () => {
   };
   const place = (p) => {
     places.push(p);
+    if (kind === "line") {
+      field("places").value = JSON.stringify(places);
+      live.textContent = `${places.length} point${places.length === 1 ? "" : "s"}. Do it when all are set.`;
+      show();
+      return;
+    }
     const needed = kind === "grain" ? 2 : 1;
     if (places.length > needed) places = [p];
     field("places").value = JSON.stringify(places);

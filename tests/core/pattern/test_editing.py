@@ -84,3 +84,13 @@ def test_marks_are_named_and_taken_out() -> None:
     assert [s.marks[0].name for s in named.shapes.values()] == ["buttonhole", "buttonhole"]
     with pytest.raises(ShapeError):
         editing.without(PIECE, "10", "marks", 0, True)
+
+
+def test_a_dart_opens_on_the_edge_in_every_size() -> None:
+    """Both legs lie on the side and go along it, the point stays inside."""
+    darted = editing.added_line(PIECE, "10", "dart", ((240, 198), (250, 90), (260, 199)), True)
+    assert darted.shapes["10"].lines[0].points == ((240, 200), (250, 90), (260, 200))
+    legs = darted.shapes["12"].lines[0].points
+    assert legs[0] == pytest.approx((249.6, 220)) and legs[1] == (250, 90)
+    with pytest.raises(ShapeError):
+        editing.added_line(PIECE, "10", "dart", ((240, 198), (260, 199)), True)

@@ -7,9 +7,18 @@ from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import Unit, parse_length
 from rowanseed.core.pattern.quick import bodice, flat, legs
-from rowanseed.core.pattern.quick.build import Measure, QuickShape, Walk
+from rowanseed.core.pattern.quick.build import Measure, QuickShape, Walk, in_doubt
 
-__all__ = ["FREEHAND", "QUICK_SHAPES", "Measure", "QuickShape", "draw_freehand", "draw_quick", "read_measures"]
+__all__ = [
+    "FREEHAND",
+    "QUICK_SHAPES",
+    "Measure",
+    "QuickShape",
+    "draw_freehand",
+    "draw_quick",
+    "in_doubt",
+    "read_measures",
+]
 
 FREEHAND = "freehand"
 QUICK_SHAPES: dict[str, QuickShape] = {s.name: s for s in (*flat.SHAPES, *bodice.SHAPES, *legs.SHAPES)}

@@ -85,6 +85,23 @@ class Walk:
         return PieceShape(outline, fold, grain, notches, (), lines, dict(self.edges), levels or {})
 
 
+LONGEST_MM, WIDEST_MM = 3500.0, 1800.0
+THIN = 60.0  # times as long as wide: belts and ties are less
+
+
+def in_doubt(shape: PieceShape) -> str:
+    """Return in words what about a shape is hardly meant so, or nothing: larger than cloth, thinner than a tie, a sliver."""
+    xs, ys = [p[0] for p in shape.outline], [p[1] for p in shape.outline]
+    long, wide = max(xs) - min(xs), max(ys) - min(ys)
+    if long > LONGEST_MM or wide > WIDEST_MM:
+        return f"This piece would be {long / 10:.0f} by {wide / 10:.0f} cm, larger than most cloth."
+    if max(long, wide) > THIN * min(long, wide):
+        return f"This piece would be {long / 10:.1f} by {wide / 10:.1f} cm, thinner than a tie."
+    if shape.area_mm2() < 0.12 * long * wide:
+        return "This piece fills hardly any of its length and width: a figure may be at the wrong place."
+    return ""
+
+
 def _near(a: Point, b: Point) -> bool:
     return math.dist(a, b) < 1e-6
 
