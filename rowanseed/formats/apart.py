@@ -16,6 +16,8 @@ from rowanseed.core.errors import IntakeError, RowanseedError
 
 MOST_SECONDS = 60
 MOST_MEMORY = 3_000_000_000
+# So many at a time: a household's server has few processors, and each reading may take much memory.
+ROOM = threading.BoundedSemaphore(max(2, os.cpu_count() or 1))
 Tell = Callable[[str, float], None]
 Reading = Callable[[dict[str, Any], list[bytes], Tell], bytes]
 
@@ -36,6 +38,18 @@ def run_apart(
     Raises:
         IntakeError: a file cannot be read, takes too long or too much memory, or was stopped.
     """
+    with ROOM:
+        return _run(reading, head, files, tell, stop, most_seconds)
+
+
+def _run(
+    reading: str,
+    head: dict[str, Any],
+    files: Sequence[bytes],
+    tell: Tell,
+    stop: Callable[[], bool],
+    most_seconds: float,
+) -> bytes:
     first = json.dumps({"head": head, "sizes": [len(f) for f in files]}).encode() + b"\n"
     command = [sys.executable, "-m", "rowanseed.formats.apart", reading]
     process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE)

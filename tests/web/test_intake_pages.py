@@ -254,6 +254,14 @@ def test_quick_figures_are_kept_changed_and_begin_the_next_size(empty):
     assert max(x for x, _ in stored(empty, pattern_id).pieces[0].shapes["one"].outline) == pytest.approx(620)
 
 
+def test_a_figure_in_focus_is_shown_on_the_drawing(client):
+    """The piece with that figure a little larger, over the piece as it is."""
+    fields = {"shape": "rectangle", "length": "60 cm", "width": ""}
+    shown = client.post("/patterns/1/pieces/draw?focus=length", data=fields).text
+    assert "piece-change" in shown and "Length along the grain arrow" in shown
+    assert "piece-change" not in client.post("/patterns/1/pieces/draw?focus=nothing", data=fields).text
+
+
 def test_an_absurd_shape_is_asked_about_and_kept_when_it_is_meant(client):
     fields = {"shape": "rectangle", "length": "60 m", "width": "8 cm", "number": "90", "name": "Tape", "cut": "1", "role": "self",
               "allowance": "1 cm", "grain": "lengthwise", "size": "14", "included": "on"}  # fmt: skip

@@ -18,14 +18,14 @@ from rowanseed.core.intake.accept import with_size
 from rowanseed.core.lengths import Unit
 from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece, View
-from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick, in_doubt
+from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick, in_doubt, read_measures
 from rowanseed.core.sew.proposals import Proposal, proposals
 from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
 from rowanseed.formats.pattern_pdf import pattern_pdf
 from rowanseed.formats.pattern_svg import pattern_svg
 from rowanseed.formats.photo import remade
-from rowanseed.formats.piece_svg import piece_svg
+from rowanseed.formats.piece_svg import before_after_svg, piece_svg
 from rowanseed.formats.sewing import library, starting_points
 from rowanseed.store import db, patterns, photos
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
@@ -326,11 +326,30 @@ def _piece_typed(piece: Piece) -> dict[str, str]:
 
 
 @router.post("/{pattern_id}/pieces/draw", name="piece_draw")
-async def draw(request: Request, home: Home, pattern_id: int) -> Response:
-    """The drawing of the figures typed so far, or what is missing."""
+async def draw(request: Request, home: Home, pattern_id: int, focus: str = "") -> Response:
+    """The drawing of the figures typed so far, or what is missing; with `focus` what a larger figure there would change."""
     form = await read_form(request, home.unit)
     shape, problem = _drawn(form, home.unit)
-    return page(request, home, "patterns/_drawing.html", {"drawing": shape, "problem": problem, "svg": piece_svg})
+    context = {"drawing": shape, "problem": problem, "svg": piece_svg, "focus": _focus(form, focus, home.unit)}
+    return page(request, home, "patterns/_drawing.html", context)
+
+
+def _focus(form: Form, key: str, unit: Unit) -> tuple[str, str] | None:
+    """In a picture and in words, what one figure of a quick shape is: the piece as it is, and with that figure a tenth larger.
+
+    Figures that are not typed yet are those of the example.
+    """
+    quick = QUICK_SHAPES.get(form.typed.get("shape", ""))
+    measure = next((m for m in quick.measures if m.key == key), None) if quick else None
+    if quick is None or measure is None:
+        return None
+    typed = {m.key: form.typed.get(m.key, "").strip() or m.example for m in quick.measures}
+    try:
+        figures = read_measures(quick, typed, unit)
+        larger = {**figures, key: max(figures[key] * 1.1, figures[key] + 10.0)}
+        return before_after_svg(quick.draw(figures), quick.draw(larger), measure.meaning), measure.meaning
+    except ShapeError:
+        return None
 
 
 def _drawn(form: Form, unit: Unit) -> tuple[PieceShape | None, ShapeError | None]:
