@@ -13,17 +13,23 @@ from rowanseed.core.trace.plane import Flat
 
 Floats = npt.NDArray[np.float64]
 LINE_MM = 0.5
+THICK_MM = 2.4  # what is wider is no line
+NOISE = 3.0
 SNAP_MM = 1.2
 MARGIN_MM = 25.0
 SIMPLE_MM = 0.15
 CORNER_DEG = 20.0
 WORK_MM = 0.3
+LINE_SEEN = 0.35  # how dark a followed line is on average where there is one
+EDGE_PER_MM = 25.0
 EACH_STEP = 0.12  # a step on the darkest line costs so much: without it a long way round along lines is as good as the short one
 SPUR_MM = 12.0
 
 
 def followed(flat: Flat, clicks: Floats, closed: bool) -> tuple[Outline, list[int]]:
     """Return the printed line through clicks (n >= 2, pixels of the flat picture) in mm, and the numbers of its corners.
+
+    Where no line is printed along them, the edge of what lies there.
 
     Source: E. Mortensen and W. Barrett, Intelligent scissors for image composition, 1995; the cost is low where the picture is
     darker than around, not where it changes, so that the path runs in a line and not along its side.
@@ -35,14 +41,15 @@ def followed(flat: Flat, clicks: Floats, closed: bool) -> tuple[Outline, list[in
     high, wide = flat.picture.shape[:2]
     if clicks.min() < -1 or clicks[:, 0].max() > wide or clicks[:, 1].max() > high:
         raise IntakeError("A click lies outside of the picture.", "clicks")
-    dark = _darkness(flat)
     scale = flat.mm / WORK_MM if flat.mm < WORK_MM else 1.0
-    small = cv2.resize(dark, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else dark
     mm = flat.mm / scale
-    snapped = np.stack([_snapped(small, c * scale, SNAP_MM / mm) for c in clicks])
-    ends = [*range(1, len(snapped)), *([0] if closed else [])]
-    parts = [_path(small, snapped[a], snapped[b], mm) for a, b in zip(range(len(ends)), ends)]
-    lines = _without_spurs([_centred(small, part, mm) for part in parts], closed, mm)
+    dark = _smaller(_darkness(flat), scale)
+    lines, clear = _along(dark, clicks * scale, closed, mm)
+    if clear < LINE_SEEN:  # no printed line: the edge of a piece on its ground
+        edges = _smaller(_edges(flat), scale)
+        by_edge, seen = _along(edges, clicks * scale, closed, mm)
+        lines = by_edge if seen > clear else lines
+    lines = _without_spurs(lines, closed, mm)
     corners = _met(lines, closed)
     points: list[tuple[float, float]] = []
     numbers: list[int] = []
@@ -61,14 +68,39 @@ def followed(flat: Flat, clicks: Floats, closed: bool) -> tuple[Outline, list[in
     return outline, _sharp(outline, numbers, closed)
 
 
+def _smaller(feature: npt.NDArray[np.float32], scale: float) -> npt.NDArray[np.float32]:
+    return feature if scale >= 1 else cv2.resize(feature, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+
+
+def _along(feature: npt.NDArray[np.float32], clicks: Floats, closed: bool, mm: float) -> tuple[list[Floats], float]:
+    """Return the lines from click to click along what is strong in a feature (0 to 1), and how strong it is on them."""
+    snapped = np.stack([_snapped(feature, c, SNAP_MM / mm) for c in clicks])
+    ends = [*range(1, len(snapped)), *([0] if closed else [])]
+    parts = [_path(feature, snapped[a], snapped[b], mm) for a, b in zip(range(len(ends)), ends)]
+    at = np.clip(np.round(np.vstack(parts)).astype(int), 0, np.array(feature.shape[::-1]) - 1)
+    return [_centred(feature, part, mm) for part in parts], float(np.mean(feature[at[:, 1], at[:, 0]]))
+
+
+def _edges(flat: Flat) -> npt.NDArray[np.float32]:
+    """Return how steeply the picture's colour changes, 0 to 1 at EDGE_PER_MM levels a millimetre and more."""
+    soft = cv2.GaussianBlur(flat.picture.astype(np.float32), (0, 0), max(0.7, 0.4 / flat.mm))
+    steep = np.zeros(soft.shape[:2], dtype=np.float32)
+    for channel in range(3):
+        across = cv2.Scharr(soft[..., channel], cv2.CV_32F, 1, 0, scale=1 / 32)
+        down = cv2.Scharr(soft[..., channel], cv2.CV_32F, 0, 1, scale=1 / 32)
+        steep = np.maximum(steep, cv2.magnitude(across, down))
+    return np.clip(steep / flat.mm / EDGE_PER_MM, 0, 1).astype(np.float32)
+
+
 def _darkness(flat: Flat) -> npt.NDArray[np.float32]:
-    """Return how much darker each pixel is than its surroundings, 0 to 1: uneven light and paper colour taken out."""
+    """Return how much darker each pixel is than both its sides, 0 to 1: a thin line shows, the edge of something dark does not."""
     grey = cv2.cvtColor(flat.picture, cv2.COLOR_BGR2GRAY).astype(np.float32)
     fine = cv2.GaussianBlur(grey, (0, 0), max(0.5, 0.35 * LINE_MM / flat.mm))
-    coarse = cv2.GaussianBlur(grey, (0, 0), max(2.0, 2.5 / flat.mm))
-    dark = np.clip(coarse - fine, 0, None)
+    side = 2 * round(THICK_MM / flat.mm / 2) + 1
+    dark = cv2.morphologyEx(fine, cv2.MORPH_BLACKHAT, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (side, side)))
+    dark = np.maximum(dark - NOISE, 0.0)
     top = float(np.percentile(dark, 99.7)) or 1.0
-    return np.clip(dark / max(top, 4.0), 0, 1).astype(np.float32)
+    return np.clip(dark / max(top, 12.0), 0, 1).astype(np.float32)
 
 
 def _snapped(dark: npt.NDArray[np.float32], click: Floats, reach: float) -> Floats:

@@ -60,23 +60,36 @@ def test_the_middle_case_is_within_half_a_percent_and_two_millimetres(photo: np.
     assert any(abs(s - math.dist((370, 60), (470, 100))) < 2 for s in sides)
 
 
+def clicked(points: list[tuple[float, float]], matrix: np.ndarray, camera: Camera, beside_px: float) -> TraceOptions:
+    """Clicks on places of the table in a photograph, each a little beside."""
+    at = np.asarray(points)
+    plain = np.column_stack([at, np.ones(len(at))]) @ matrix.T
+    wide, high = camera.pixels
+    centre, reach = np.array([(wide - 1) / 2, (high - 1) / 2]), wide / 2
+    away = (plain[:, :2] / plain[:, 2:] - centre) / reach
+    there = centre + reach * away * (1 + camera.k * np.sum(away * away, axis=1, keepdims=True))
+    return TraceOptions(tuple(map(tuple, there + np.random.default_rng(3).normal(0, beside_px, there.shape))))
+
+
 def test_a_line_is_followed_between_clicks() -> None:
     """One of five nested sizes, clicked at its corners, 1 mm beside them, and in the middle of each curve."""
     lines = [moved(bodice(9.0 * k), 300, 60) for k in range(5)]
     wanted = lines[2]
     picture, matrix = photographed(table((640.0, 580.0), SHEETS, [], lines, ground=(225, 232, 236)), MIDDLE)
-    at = np.asarray([wanted[k] for k in (0, 6, 12, 13, 21, 30, 31, 32)])
-    plain = np.column_stack([at, np.ones(len(at))]) @ matrix.T
-    wide, high = MIDDLE.pixels
-    centre, reach = np.array([(wide - 1) / 2, (high - 1) / 2]), wide / 2
-    away = (plain[:, :2] / plain[:, 2:] - centre) / reach
-    clicks = centre + reach * away * (1 + MIDDLE.k * np.sum(away * away, axis=1, keepdims=True))
-    clicks = clicks + np.random.default_rng(3).normal(0, 3, clicks.shape)
-    traced = trace(picture, TraceOptions(tuple(map(tuple, clicks))))
+    traced = trace(picture, clicked([wanted[k] for k in (0, 6, 12, 13, 21, 30, 31, 32)], matrix, MIDDLE, 3.0))
     true = true_outline(picture, SHEETS, wanted)
     assert Polygon(traced.outline).is_valid
     assert Polygon(traced.outline).area == pytest.approx(true.area, rel=0.005)
     assert hausdorff_distance(Polygon(traced.outline).exterior, true.exterior) < 2.5
+
+
+def test_the_edge_of_a_piece_is_followed_where_no_line_is_printed() -> None:
+    """A piece on the ground, its corners clicked, with one click more in each curve."""
+    picture, matrix = photographed(table((640.0, 540.0), SHEETS, [PIECE]), MIDDLE)
+    traced = trace(picture, clicked([PIECE[k] for k in (0, 6, 12, 13, 21, 30, 31, 32)], matrix, MIDDLE, 3.0))
+    true = true_outline(picture, SHEETS, PIECE)
+    assert Polygon(traced.outline).area == pytest.approx(true.area, rel=0.005)
+    assert hausdorff_distance(Polygon(traced.outline).exterior, true.exterior) < 1.5
 
 
 def test_two_photographs_are_joined_over_the_sheet_they_share() -> None:
