@@ -28,7 +28,8 @@ class Stroke:
     """A line as it is drawn: its points (>= 2, the first not repeated when closed), layer, block or group, style, page.
 
     `sense`: what the file says that it is, as a DXF layer does; empty where it does not. `size`: the size that the file names.
-    `clip`: the box (left, top, right, bottom) outside which the document does not show it.
+    `clip`: the box (left, top, right, bottom) outside which the document does not show it. `label`: what the file calls it, or what
+    it lies in, where that reads like a name.
     """
 
     points: Outline
@@ -40,6 +41,7 @@ class Stroke:
     sense: Sense = ""
     size: str | None = None
     clip: tuple[float, float, float, float] | None = None
+    label: str = ""
 
 
 @dataclass(frozen=True)

@@ -113,6 +113,24 @@ def sense_of(name: str) -> Sense:
     return next((sense for sense, words in _SENSES if re.search(words, plain)), "")
 
 
+_GENERIC = re.compile(
+    r"^(svg|g|group|layer|path|polygon|polyline|rect|use|defs|common|shape|outline|object|drawing|page|block|piece|pattern|pieces"
+    r"|view|size|sizes|nested|all|lines?)([ _-]*[\da-f]*)?$",
+    re.I,
+)
+
+
+def label_of(name: str) -> str:
+    """Return a layer's, group's or line's name where it reads like the name of a piece, else nothing.
+
+    >>> label_of("Front_Bodice"), label_of("path1234"), label_of("Size 12"), label_of("cut lines"), label_of("layer1")
+    ('Front Bodice', '', '', '', '')
+    """
+    plain = re.sub(r"[_-]+", " ", name).strip()
+    wordless = not re.fullmatch(r"[^\W\d][\w .()]{2,40}", plain) or bool(re.fullmatch(r"[a-z]+\d+", plain, re.I))
+    return "" if wordless or _GENERIC.match(plain) or size_of(plain) or sense_of(plain) else tidy_name(plain)
+
+
 @dataclass(frozen=True)
 class PieceWords:
     """What the words on a piece say; `cut` 0 where they do not."""

@@ -172,13 +172,19 @@ def _piece(
         text = f"Drawn in {', '.join(by_size)} only, of {', '.join(sizes)}."
         findings.append(Finding("note", "guess-fewer-sizes", text))
     said = first.words
-    name = said.name or (tidy_name(first.group.removeprefix("piece:")) if first.group else "")
+    label = first.nest.outer.stroke.label
+    name = said.name or (tidy_name(first.group.removeprefix("piece:")) if first.group else "") or label
+    if name and name == label:
+        findings.append(Finding("note", "guess-name", "It has the name of the group that it lies in."))
     if not name:
         name = f"Piece {said.number or place}"
         findings.append(Finding("note", "guess-name", "No name was found in it."))
     if not said.cut:
         findings.append(Finding("note", "guess-cut", "Nothing in it says how many are cut: one was taken."))
     turned, origin, by_size = _turned(by_size, findings)
+    if said.on_fold and not any(lines.fold_edge for lines in by_size.values()):
+        text = "It says that it is cut on the fold, and no fold mark was found. Choose the edge on its page, else half of it is laid."
+        findings.append(Finding("care", "guess-fold-missing", text))
     mirrored = said.mirrored and not any(lines.fold_edge for lines in by_size.values())
     unique = tuple({(f.code, f.text): f for f in findings}.values())
     text = "; ".join(first.lines)[:400]

@@ -12,7 +12,7 @@ from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.intake.flatten import cubic, dashes_joined, quadratic, without_repeats
 from rowanseed.core.intake.model import Drawing, IntakeOptions, Sense, Stroke, Style, Words
-from rowanseed.core.intake.names import sense_of, size_of
+from rowanseed.core.intake.names import label_of, sense_of, size_of
 from rowanseed.formats.intake.limits import Counted, within
 
 PX_PER_MM = 3.7795296  # as svgelements counts it at 96 pixels an inch
@@ -99,13 +99,14 @@ class _Reader:
     def _shape(self, element: Any, chain: tuple[str, ...]) -> None:
         path = element if isinstance(element, svg.Path) else svg.Path(element)
         layer, group, size, sense = _reading(chain, _classes(element))
+        label = next((said for name in reversed(chain) if (said := label_of(name))), "")
         style = _style(element, self.by)
         parts, dashes = dashes_joined(list(_subpaths(path, self.by)))
         style = replace(style, dashed=style.dashed or dashes)
         for points, closed in parts:
             if all(within(x, y) for x, y in points):
                 self.counted.add(len(points))
-                self.strokes.append(Stroke(points, closed, layer, group, style, 0, sense, size))
+                self.strokes.append(Stroke(points, closed, layer, group, style, 0, sense, size, None, label))
 
 
 def _name(element: Any) -> str:

@@ -107,6 +107,15 @@ def test_layers_named_after_sizes_are_sizes() -> None:
         assert (abs(bx - ax), abs(by - ay)) == pytest.approx((260, 0), abs=0.01)
 
 
+def test_a_group_gives_its_name_and_a_fold_without_a_mark_is_said() -> None:
+    """A group called Front_bodice; words that say fold where nothing is drawn for it."""
+    body = f'<g id="g12"><g id="Front_bodice"><path id="path77" d="{d_of(bodice())}"/></g></g>'
+    body += '<text x="60" y="200" font-size="12">cut 1 on fold</text>'
+    intake = read_intake(svg_file(body, "300mm", "500mm", "0 0 300 500"))
+    assert (intake.pieces[0].name, intake.pieces[0].cut) == ("Front bodice", 1)
+    assert {"guess-name", "guess-fold-missing"} <= codes(intake)
+
+
 def test_nested_lines_without_names_are_sizes_in_the_order_of_their_size() -> None:
     """Twelve lines inside each other, none named: twelve sizes, the smallest first, and that it is a guess is said."""
     body = "".join(f'<path d="{d_of(bodice(8.0 * k))}"/>' for k in (5, 2, 0, 11, 7, 3, 1, 9, 4, 10, 6, 8))
