@@ -183,7 +183,7 @@ def _piece(
         findings.append(Finding("note", "guess-cut", "Nothing in it says how many are cut: one was taken."))
     turned, origin, by_size = _turned(by_size, findings)
     if said.on_fold and not any(lines.fold_edge for lines in by_size.values()):
-        text = "It says that it is cut on the fold, and no fold mark was found. Choose the edge on its page, else half of it is laid."
+        text = "It says that it is cut on the fold, and no fold mark was found: choose the edge on its page, else half is laid."
         findings.append(Finding("care", "guess-fold-missing", text))
     mirrored = said.mirrored and not any(lines.fold_edge for lines in by_size.values())
     unique = tuple({(f.code, f.text): f for f in findings}.values())
