@@ -98,7 +98,7 @@ def test_two_photographs_are_joined_over_the_sheet_they_share() -> None:
     piece = [(300.0, 60.0), (460.0, 60.0), (500.0, 960.0), (300.0, 960.0)]
     scene = table((560.0, 1100.0), sheets, [piece])
     halves = [
-        photographed(scene, Camera((2448, 3264), 560, slant=6, middle=(280.0, y), seed=n))[0]
+        photographed(scene, Camera((1800, 2400), 560, slant=6, middle=(280.0, y), seed=n))[0]
         for n, y in enumerate((370.0, 740.0))
     ]
     joined = scene_of(halves)
