@@ -334,7 +334,7 @@ class LayDrawing:
         big, small = self.text * 1.5, self.text * 0.86
         notes = [name]
         if placement.face_down and not placement.on_fold:
-            notes.append("right side down")
+            notes.append("printed side down")
         if self.lay.lanes[placement.lane].layers == 2 and placement.layers == 1:
             notes.append("one layer")
         head, foot = placement.marks.get(GRAIN_HEAD), placement.marks.get(GRAIN_FOOT)

@@ -44,7 +44,7 @@ def cut_pieces(lay: Lay, request: LayRequest) -> list[CutPiece]:
         over, under = _across(way, 1.0, origin), _across(way, -1.0, origin)
         down = _flips(way)
         both = [CutPiece(placement.piece, down, over), CutPiece(placement.piece, not down, under)]
-        if placement.layers == 1:  # a same-handed piece that lies right side down is cut from the layer that is
+        if placement.layers == 1:  # a same-handed piece that lies printed side down is cut from the layer that is
             both = both[1:] if down and not piece.mirrored else both[:1]
         if piece.fold_edge is not None and not placement.on_fold:  # opened out in a doubled lane: its other half too
             both += [CutPiece(c.piece, not c.mirrored, _other_half(piece, c.to_cloth)) for c in tuple(both)]

@@ -74,7 +74,7 @@ def how_it_lies(placement: Placement, lane: Lane) -> str:
             else f"one layer only, the {'upper' if placement.face_down else 'lower'} one"
         )
     if not placement.on_fold:
-        words.append("right side down" if placement.face_down else "right side up")
+        words.append("printed side down" if placement.face_down else "printed side up")
     turned = round(placement.turned) % 360
     if turned == 180:
         words.append("head to the far end")

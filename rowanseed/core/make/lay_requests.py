@@ -103,7 +103,7 @@ def lay_piece(
     """A piece as the lay engine needs it, its grain arrow as marks, and those that a print is matched by.
 
     A symmetrical piece cut in an even number is its own mirror image, so that a fold yields two at once. Cloth that is cut
-    from the back, as fur, is seen from there: what is no pair lies right side down, so its mirror image is laid.
+    from the back, as fur, is seen from there: what is no pair lies printed side down, so its mirror image is laid.
     """
     piece, shape = sized.piece, sized.shape
     if from_the_back and not piece.mirrored and shape.fold_edge is None:

@@ -96,7 +96,7 @@
       const how = [piece.fold ? "on the fold" : `${this.say(y0)} from the ${lane.edges[0]}`];
       if (turned === 180) how.push("head to the far end");
       else if (turned) how.push(`turned ${turned} degrees`);
-      if (this.pose(piece).down && !piece.fold) how.push("right side down");
+      if (this.pose(piece).down && !piece.fold) how.push("printed side down");
       if (piece.held) how.push("held");
       return `${piece.title} ${piece.name}: ${this.say(x0)} from the cut end, ${how.join(", ")}`;
     }

@@ -48,10 +48,10 @@ def test_every_lengthwise_piece_of_a_lay_reads_the_same_at_both_ends():
 
 def test_how_a_piece_lies_is_said_in_words():
     assert how_it_lies(at(1, 1, on_fold=True, layers=2), FOLDED) == "on the fold"
-    assert how_it_lies(at(1, 1, layers=2), FOLDED) == "both layers, right side up"
+    assert how_it_lies(at(1, 1, layers=2), FOLDED) == "both layers, printed side up"
     assert "the upper one" in how_it_lies(at(1, 1, face_down=True), FOLDED)
     assert "the lower one" in how_it_lies(at(1, 1), FOLDED)
-    assert how_it_lies(at(1, 1, face_down=True, turned=180.0), SINGLE) == "right side down, head to the far end"
+    assert how_it_lies(at(1, 1, face_down=True, turned=180.0), SINGLE) == "printed side down, head to the far end"
 
 
 def test_bias_pieces_are_cut_last():
