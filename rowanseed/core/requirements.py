@@ -22,7 +22,7 @@ BUTTON_THICK_MM = 3.0
 BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
 OVERLAP_MM = 30.0
-FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM = 180.0, 200.0, 550.0
+FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM = 180.0, 200.0, 550.0, 350.0
 INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
 HEMS_MM: dict[str, tuple[float, float]] = {
     "double": (0.25 * IN, 1.0 * IN),
@@ -268,7 +268,10 @@ def _opening(ask: Ask) -> Figure:
         return Figure(front, "down the whole front")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
         return Figure(FLY_MM, "trousers open by about")
-    if ask.garment in ("dress", "top", "jacket", "coat") and ask.features.get("front", "none") == "none":
+    covers_top = ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"
+    if covers_top and ask.features.get("zip-at") == "side":
+        return Figure(SIDE_ZIP_MM, "in the side of a dress from below the arm to the hip, unmarked")
+    if covers_top and ask.features.get("front", "none") == "none":
         return Figure(DRESS_ZIP_MM, "down the centre back of a dress to about the hip, unmarked")
     for _, shape in ask.pieces:
         if "hip" in shape.levels and "waist" in shape.levels:

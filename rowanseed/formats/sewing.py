@@ -130,6 +130,7 @@ class JointEntry(_Strict):
     receiver: str
     id: Id
     words: Words
+    when: list[str] = []
     ends: list[Id] = []
     curved: bool = False
 
@@ -251,7 +252,9 @@ def _anatomy() -> Anatomy:
         )
         for e in file.seam
     )  # fmt: skip
-    joints = tuple(JointKind(e.part, e.receiver, e.id, e.words, tuple(e.ends), e.curved) for e in file.joint)
+    joints = tuple(
+        JointKind(e.part, e.receiver, e.id, e.words, tuple(e.ends), e.curved, tuple(e.when)) for e in file.joint
+    )
     return Anatomy(seams, joints, tuple((e.name, tuple(e.ends)) for e in file.opening))
 
 

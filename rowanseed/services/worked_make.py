@@ -29,10 +29,11 @@ from rowanseed.core.pattern.layers_behind import untied
 from rowanseed.core.pattern.model import Pattern, Piece, Role
 from rowanseed.core.pattern.seamwalk import WalkedSeam, walk
 from rowanseed.core.requirements import Ask, Requirements, requirements
-from rowanseed.core.sew.garment import complete, operations_for
+from rowanseed.core.sew.declared import declared_seams
+from rowanseed.core.sew.garment import complete, operations_for, settled_features
 from rowanseed.core.sew.model import ClothTraits as SewCloth
+from rowanseed.core.sew.model import DeclaredSeam, Step
 from rowanseed.core.sew.model import SewnGarment as SewGarment
-from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence
 from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
@@ -270,8 +271,18 @@ class WorkedMake:
         schools = {**self.settings.schools, **plan.schools}
         return SewGarment(
             features_of(self.pattern, self.make.view, plan), frozenset(self.settings.tools), schools, self._sew_cloth(),
-            plan.units, plan.own_steps,
+            plan.units, plan.own_steps, self._declared,
         )  # fmt: skip
+
+    @property
+    def _declared(self) -> tuple[DeclaredSeam, ...]:
+        """The seams that the pattern declares, on its pieces in the size that is sewn, else in any."""
+        size = self.sizes[0] if self.sizes else ""
+        own = [
+            (p, p.shapes.get(size) or next(iter(p.shapes.values()), None))
+            for p in self.pattern.pieces_of(self.make.view)
+        ]
+        return declared_seams([(p, shape) for p, shape in own if shape is not None], self.pattern.seams)
 
     def _sew_cloth(self) -> SewCloth:
         shell = self.role("self")
@@ -325,7 +336,7 @@ class WorkedMake:
         person = next(iter(self.people.values()), None)
         wrist = person.latest.values.get("wrist") if person and person.latest else None
         return NotionsAsk(
-            own, self.pattern.seams, self.garment.features, self.garment.tools, self._waist_mm, self.settings.unit,
+            own, self.pattern.seams, self._sewn_features, self.garment.tools, self._waist_mm, self.settings.unit,
             cloth.weight, cloth.knit, cloth.piled, wrist.mm if wrist else None, cloth, count=len(self.sizes),
             in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
             garment=self.pattern.garment, steps=self._step_ids,
@@ -337,6 +348,10 @@ class WorkedMake:
         if not self.sizes:
             return requirements(Ask(unit=self.settings.unit))
         return self.notion_need.required
+
+    @cached_property
+    def _sewn_features(self) -> Mapping[str, str]:
+        return settled_features(library(), self.garment)
 
     @cached_property
     def _step_ids(self) -> tuple[str, ...]:
@@ -373,12 +388,11 @@ class WorkedMake:
     def sewing_facts(self) -> Facts:
         """What the steps' numbers and drawings are worked out from."""
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
-        hem = features_of(self.pattern, self.make.view, self.make.plan).get("hem", "double")
         return sewing_facts(
-            Facts(self.settings.unit, at=self.make.plan.at),
+            Facts(self.settings.unit, at=self.make.plan.at, lining_pleat=self._sewn_features["lining-pleat"]),
             pieces,
             self._waist_mm,
-            hem,
+            self._sewn_features["hem"],
             self.garment.schools,
             self.required,
         )

@@ -200,6 +200,25 @@ def test_shops_keep_their_steps_and_prices(client):
     assert "£" in settled(client, "/makes/2/cloth/need?role=self&line=width-1500")
 
 
+def test_the_whole_lining_is_derived_as_the_view_asks_and_kept_at_once(client):
+    page = client.get("/patterns/1/derive").text
+    refused = client.post("/patterns/1/derive/whole", data={"version": version(page), "view": "A"})
+    assert refused.status_code == 422 and "not described as lined" in refused.text
+    described = {"neck": "facing", "sleeve": "set-in", "lining": "bagged", "hem": "hand"}
+    client.post("/patterns/1/views/A", data={**described, "version": version(client.get("/patterns/1/views/A").text)})
+    page = client.get("/patterns/1/derive").text
+    form = {"version": version(page), "view": "A"}
+    shown = client.post("/patterns/1/derive/whole", data=form).text
+    assert "Back lining" in shown and "Sleeve lining" in shown and "Collar lining" not in shown
+    client.post("/patterns/1/derive/whole", data={**form, "keep": "on"})
+    kept = client.get("/patterns/1").text
+    assert "Back lining" in kept and "L1" in kept
+    again = client.post(
+        "/patterns/1/derive/whole", data={"version": version(client.get("/patterns/1/derive").text), "view": "A"}
+    )
+    assert "has its lining already" in again.text
+
+
 def test_a_lining_is_derived_from_the_waistcoat_s_front_and_put_into_the_pattern(client):
     page = client.get("/patterns/3/derive").text
     form = {"kind": "lining", "version": version(page), "number": "20", "name": "Front lining, derived",

@@ -57,6 +57,7 @@ class JointKind:
     words: str
     ends: tuple[str, ...] = ()
     curved: bool = False
+    when: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

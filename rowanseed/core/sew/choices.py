@@ -4,6 +4,7 @@ from rowanseed.core.sew.model import SewnGarment, several
 
 ZIPS = ("invisible-zip", "lapped-zip", "centred-zip", "exposed-zip", "open-edge-zip")
 BANDS = ("band", "stiff-band", "knit-band")
+RAGLANS = ("raglan", "yoke-sleeve")  # a sleeve whose seams run to the neck
 FASTENED = ("buttons", "snaps", "hook", "separating-zip")
 UPPER = (
     "yoke",
@@ -45,6 +46,21 @@ def has_upper(garment: SewnGarment) -> bool:
 def is_enclosed(g: SewnGarment) -> bool:
     """Whether a lining encloses the shell's seams."""
     return has(g, "lining", "sewn-in", "bagged", "edge-to-edge")
+
+
+def front_opens(g: SewnGarment) -> bool:
+    """Whether the garment opens down its whole front."""
+    return (
+        has(g, "front")
+        or has(g, "collar", "notched")
+        or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned"))
+    )
+
+
+def holds_hem(g: SewnGarment) -> bool:
+    """Whether the shell's hem is hidden by a lining that is felled or turned down to it."""
+    way = lining_way(g)
+    return way in ("bagged", "hand") or (way == "machine" and front_opens(g))
 
 
 def lining_way(g: SewnGarment) -> str:

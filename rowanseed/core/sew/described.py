@@ -4,7 +4,18 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from rowanseed.core.sew.anatomy import Anatomy
-from rowanseed.core.sew.choices import BANDS, FASTENED, ZIPS, has, has_upper, is_enclosed, is_lower_only, lining_way
+from rowanseed.core.sew.choices import (
+    BANDS,
+    RAGLANS,
+    ZIPS,
+    front_opens,
+    has,
+    has_upper,
+    is_enclosed,
+    is_lower_only,
+    lining_way,
+)
+from rowanseed.core.sew.conditions import holds
 from rowanseed.core.sew.facts import facts_of
 from rowanseed.core.sew.model import SewnGarment, several
 from rowanseed.core.sew.settled import settled
@@ -31,6 +42,11 @@ class Described:
         """Whether the garment has one of these choices of a feature; without choices, whether it has the feature at all."""
         return has(self.garment, name, *choices)
 
+    @property
+    def zip_at_side(self) -> bool:
+        """Whether the zip is in the left side seam."""
+        return bool(self.zip_units) and has(self.garment, "zip-at", "side")
+
     def facts_of(self, unit: str) -> frozenset[str]:
         """The garment's facts and those of a unit."""
         shell = unit.removeprefix("lining.")
@@ -41,7 +57,7 @@ class Described:
             own.add("zip-seam-here")
         vents = has(self.garment, "vent", "vent", "kick-pleat") and shell == self.low
         middle = has(self.garment, "centre-seam", "sewn") and shell in (self.top, self.low)
-        if vents or middle or (shell in self.zip_units and shell == self.zip_seam):
+        if vents or middle or (shell in self.zip_units and shell == self.zip_seam and not self.zip_at_side):
             own.add("centre-back")
         if unit.startswith("lining."):
             own.add("is-lining")
@@ -58,7 +74,10 @@ class Described:
     def joints(self, anatomy: Anatomy) -> Iterator[tuple[str, str, str, tuple[str, ...], bool]]:
         """The seams between units of one layer: thing, id, words, the edges on which they end, whether they curve."""
         edges = {name: edges for name, _, _, edges, _ in self.units}
+        done = set[str]()
         for kind in anatomy.joints:
+            if not all(holds(c, self.garment, self.facts) for c in kind.when):
+                continue
             part_unit, part_edge = kind.part.split(".")
             for layer in ("", "lining."):
                 part = layer + part_unit
@@ -69,7 +88,11 @@ class Described:
                 receiver = layer + receiver
                 if part_edge in edges.get(part, ()) and edge in edges.get(receiver, ()):
                     ends = tuple(f"{receiver}.{e}" for e in kind.ends if e in edges[receiver])
-                    yield f"{part}.{part_edge}+{receiver}.{edge}", kind.id, kind.words, ends, kind.curved
+                    thing = f"{part}.{part_edge}+{receiver}.{edge}"
+                    if thing in done:
+                        continue
+                    done.add(thing)
+                    yield thing, kind.id, kind.words, ends, kind.curved
 
 
 def describe(garment: SewnGarment) -> Described:
@@ -112,7 +135,7 @@ def _shell(found: Described) -> Iterator[UnitSpec]:
         yield found.low, found.low, _features_of(found, found.low), frozenset(edges), frozenset(openings)
     sleeves = has(g, "sleeve") and not has(g, "sleeve", "dolman", "dolman-gusset")
     if sleeves:
-        cap = "raglan" if has(g, "sleeve", "raglan") else "cap"
+        cap = "raglan" if has(g, "sleeve", *RAGLANS) else "cap"
         openings = {"dart", "layer"} | ({"placket"} if has(g, "sleeve-vent", "continuous-lap", "placket") else set())
         openings |= {"vent"} if has(g, "sleeve-vent", "vent") else set()
         yield "sleeve", "sleeve", _features_of(found, "sleeve"), frozenset({cap, "wrist"}), frozenset(openings)
@@ -215,23 +238,15 @@ def _upper_edges(found: Described) -> frozenset[str]:
         edges.add("neck")
         if has(g, "straps", "buttoned", "sewn"):
             edges.add("upper")
-        if has(g, "sleeve", "raglan"):
+        if has(g, "sleeve", *RAGLANS):
             edges.add("raglan")
         elif has(g, "sleeve", "dolman", "dolman-gusset"):
             edges.add("wrist")
         else:
             edges.add("armhole")
-    if _front_opens(g):
+    if front_opens(g):
         edges.add("front-edge")
     return frozenset(edges)
-
-
-def _front_opens(g: SewnGarment) -> bool:
-    return (
-        has(g, "front")
-        or has(g, "collar", "notched")
-        or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned"))
-    )
 
 
 def _upper_openings(found: Described) -> frozenset[str]:
@@ -277,14 +292,15 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
     waist = f"{found.low}.waist"
     lined = "sides-last" in found.facts and found.facts & {"neck-by-lining", "edges-by-lining"}
     early_neck = bool(lined) or "facing-apart" in found.facts
-    if found.zip_units and (early_neck or found.has("neck", "combined-facing")):
+    if found.zip_units and not found.zip_at_side and (early_neck or found.has("neck", "combined-facing")):
         # The upper edge is lined or faced while the back is open, the zip goes in afterwards.
         yield from ((f"{found.top}.{edge}", f"{found.top}.zip") for edge in ("neck", "upper"))
-    if found.low == "leg" and found.top and found.zip_units:
+    if found.low == "leg" and found.top and found.zip_units and not found.zip_at_side:
         yield waist, "leg.crotch"  # the zip runs over the waist seam into the crotch seam, which is closed below it
     if "crotch-last" in found.facts:
-        yield waist, f"{found.low}.zip"
         yield waist, f"{found.low}.crotch"
+        if "band-halves" not in found.facts:
+            yield waist, f"{found.low}.zip"
     if found.garment.schools.get("sleeve-end") == "flat":
         yield "sleeve.wrist", "sleeve.underarm"
         yield f"{found.top}.wrist", f"{found.top}.side"
@@ -294,8 +310,9 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
             yield "sleeve.wrist", "sleeve.underarm"
         if "sleeves-flat" in found.facts:
             yield f"{top}.armhole", f"{top}.side"
+            yield from ((f"{top}.armhole", f"{top}.{name}") for name in ("left-side", "zip") if found.zip_at_side)
             yield f"{layer}sleeve.cap", f"{layer}sleeve.underarm"
-        if found.has("sleeve", "raglan"):
+        if found.has("sleeve", *RAGLANS):
             yield f"{top}.raglan", f"{top}.side"
             yield f"{layer}sleeve.raglan", f"{layer}sleeve.underarm"
         if "facing-apart" in found.facts and not layer:

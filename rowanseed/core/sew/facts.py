@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from rowanseed.core.sew.choices import ZIPS, has, lining_way
+from rowanseed.core.sew.choices import RAGLANS, ZIPS, has, holds_hem, lining_way
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.described import Described
@@ -27,8 +27,16 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "interfaced-top"
     if has(g, "closure", *ZIPS):
         yield "zip"
-        if not found.top and (g.schools.get("zip-and-band") == "band-first" or has(g, "waist", "yoke")):
+        if (
+            not found.top
+            and not found.zip_at_side
+            and (g.schools.get("zip-and-band") == "band-first" or has(g, "waist", "yoke"))
+        ):
             yield "crotch-last"
+    banded_legs = found.low == "leg" and not found.top and has(g, "waist", "band", "stiff-band")
+    if banded_legs and g.schools.get("waistband-cut") == "halves":
+        yield "band-halves"
+        yield "crotch-last"
     if not found.top:
         yield "is-lower"
     else:
@@ -52,6 +60,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "hem-first"
     if has(g, "hem", "single", "blind", "hand", "twin-needle"):  # folded once, so its raw edge shows inside
         yield "hem-once"
+    if holds_hem(g):
+        yield "hem-inside"
     if has(g, "hem", "banded", "ribbed"):
         yield "hem-band"
     if found.low == found.top and has(g, "waist", "casing", "elastic-sewn", "drawcord"):
@@ -72,6 +82,10 @@ def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     if "cap" in edges.get("sleeve", ()):
         flat = g.schools.get("sleeve-setting") == "flat" and not has(g, "sleeve", "two-piece") and not caught
         yield "sleeves-flat" if flat else "sleeves-round"
+        if flat:
+            yield "sleeve-run"
+    if has(g, "sleeve", *RAGLANS):
+        yield "sleeve-run"
 
 
 def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
@@ -157,7 +171,7 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "lining-hem-felled"
     if way == "free" or (way == "machine" and not felled):
         yield "lining-hangs"
-    back_open = bool(found.zip_units) or has(g, "centre-seam", "sewn")
+    back_open = (bool(found.zip_units) and not found.zip_at_side) or has(g, "centre-seam", "sewn")
     wanted = not has(g, "lining-pleat", "none")
     if wanted and "neck" in top and not back_open and "lining.sleeve" in edges:
         yield "lining-pleat"

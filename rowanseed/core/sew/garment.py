@@ -8,6 +8,7 @@ from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.laws import needs_of
 from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Library, Need, Operation, SewnGarment
 from rowanseed.core.sew.own_steps import own_operations
+from rowanseed.core.sew.settled import settled
 from rowanseed.core.sew.units import Assembly, units_of
 
 Item = tuple[Operation, tuple[Need, ...]]
@@ -43,6 +44,15 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
         _chosen(library.features, own, f"feature of {unit}")
         features |= _of_one_unit(library, unit, own)
     return replace(garment, features=features, schools=_chosen(library.schools, garment.schools, "school"))
+
+
+def settled_features(library: Library, garment: SewnGarment) -> Mapping[str, str]:
+    """Every feature as the garment is sewn: defaults filled in, what contradicts settled.
+
+    Raises:
+        FeatureError: as `complete`.
+    """
+    return settled(complete(library, garment))[0].features
 
 
 def _of_one_unit(library: Library, unit: str, own: Mapping[str, str]) -> dict[str, str]:

@@ -154,6 +154,7 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     owner = unit_of(next(edges_of(things[0]))) if things else unit
     owner = owner if owner in asker.assembly.units else unit
     does = _of_seam(template, seam) if seam is not None else template.does
+    does = replace(does, checks=tuple(_that_hold(does.checks, asker)))
     return Operation(
         template.id.format(seam=seam.id) if seam else template.id,
         template.id,
@@ -170,6 +171,14 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
         _asked(template.needs, asker, seam),
         _asked(template.before, asker, seam),
     )
+
+
+def _that_hold(checks: Sequence[str], asker: _Asker) -> Iterator[str]:
+    """The checks that this garment has: `[condition & condition] words` is limited to some."""
+    for check in checks:
+        condition, _, words = check.removeprefix("[").partition("] ") if check.startswith("[") else ("", "", check)
+        if not condition or asker.holds(condition.split(" & ")):
+            yield words
 
 
 def _of_seam(template: Template, seam: Seam) -> Doing:

@@ -250,11 +250,27 @@ class OwnStep:
 
 
 @dataclass(frozen=True)
+class DeclaredSeam:
+    """A seam within one unit as the pattern declares it.
+
+    Args:
+        unit: `top` and `low` stand for the garment's upper and lower part, else the unit's name.
+        name: the seam's name within the unit. words: how a step calls it.
+        ends: the edges that it runs into on either piece.
+    """
+
+    unit: str
+    name: str
+    words: str
+    ends: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class SewnGarment:
     """A garment by its features, with the tools in hand and the schools followed.
 
     A feature with several choices joins them by `+`. `units`: what a unit (or a seam, by its name) has otherwise than the rest.
-    `own`: steps that the sewist added.
+    `own`: steps that the sewist added. `declared`: seams that its pattern declares.
     """
 
     features: Mapping[str, str]
@@ -263,6 +279,7 @@ class SewnGarment:
     cloth: ClothTraits = ClothTraits()
     units: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     own: tuple[OwnStep, ...] = ()
+    declared: tuple[DeclaredSeam, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,7 @@ class Facts:
     unit: Unit = "cm"
     allowance_mm: float = 0.625 * IN
     hem: str = "double"
+    lining_pleat: str = "full"
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     schools: Mapping[str, str] = field(default_factory=dict)
@@ -180,11 +181,10 @@ def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
 
 
 def _cap_ease(f: Facts) -> str:
-    inner = max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN)
     place = (
         "between the notches" if f.schools.get("ease-place") == "between-notches" else "in the upper half of the cap"
     )
-    rows = f"Two rows {f.say(inner)} and {f.say(f.allowance_mm)} from the edge"
+    rows = _ease_rows(f).removesuffix(".")
     measured = cap_and_armhole(f)
     if measured is None:
         return f"{rows}; ease of about 2.5 cm (1 in), {place}."
@@ -194,6 +194,11 @@ def _cap_ease(f: Facts) -> str:
     if ease < 0:
         return f"{told}: {f.say(-ease)} too short, measure again."
     return f"{told}: {f.say(ease)} to ease in, {place}. {rows}."
+
+
+def _ease_rows(f: Facts) -> str:
+    inner = max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN)
+    return f"Two rows {f.say(inner)} and {f.say(f.allowance_mm)} from the edge."
 
 
 def _spacing(f: Facts) -> str:
@@ -230,8 +235,20 @@ def _gather_ratio(f: Facts) -> str:
 def _armhole_trim(f: Facts) -> str:
     left = f.allowance_mm - 0.25 * IN
     if left < 0.25 * IN:
-        return f"Its allowance of {f.say(f.allowance_mm)} stays as it is; finish both edges together."
-    return f"Trim from {f.say(f.allowance_mm)} to {f.say(left)}, finish both edges together."
+        return f"Its allowance of {f.say(f.allowance_mm)} stays as it is."
+    return f"Trim from {f.say(f.allowance_mm)} to {f.say(left)}."
+
+
+def _lining_pleat(f: Facts) -> str:
+    if f.lining_pleat == "tapering":
+        return (
+            f"Ease pleat: {f.say(IN)} beyond the centre at the neck, {f.say(2 * IN)} in all, to nothing at the waist; "
+            f"stitched {f.say(2 * IN)} from the neck."
+        )
+    return (
+        f"Ease pleat: {f.say(IN)} beyond the centre, {f.say(2 * IN)} in all, stitched {f.say(2 * IN)} "
+        f"from the neck and {f.say(3 * IN)} from the hem."
+    )
 
 
 def _fixed(text: str) -> Callable[[Facts], str]:
@@ -244,6 +261,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "waistband": _waistband,
     "elastic": _elastic,
     "cap-ease": _cap_ease,
+    "ease-rows": _ease_rows,
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
     "gather-ratio": _gather_ratio,
@@ -264,7 +282,6 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "edge-stitch": lambda f: f"{f.say(0.125 * IN)} or less from the edge.",
     "shoulder-ease": _fixed("The back shoulder is a little longer: ease it to the front."),
     "clip": lambda f: f"Clip curves every {f.say(0.5 * IN)} to {f.say(IN)}, to the stitching and not through it.",
-    "zip-facing": lambda f: f"At the zip turn the facing back {f.say(0.25 * IN)} short.",
     "binding": _fixed("Follow the crease; ease on outward curves, pull straight on inward ones; staystitch 3 mm in."),
     "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",
     "collar-point": _fixed("Shorter stitches, two across the point."),
@@ -276,10 +293,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     ),
     "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
-    "lining-pleat": lambda f: (
-        f"Ease pleat: {f.say(IN)} beyond the centre, {f.say(2 * IN)} in all, stitched {f.say(2 * IN)} "
-        f"from the neck and {f.say(3 * IN)} from the hem."
-    ),
+    "lining-pleat": _lining_pleat,
     "lining-hem": lambda f: (
         f"Free: {f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment; sewn in: cut "
         f"{f.say(0.5 * IN)} longer than finished, for a fold of ease."

@@ -175,11 +175,11 @@ class _Beam:
         start = _State(0, (), 0.0, None, tuple(k for k, needs in enumerate(self.needs) if not needs))
         layer = [start]
         for _ in self.ops:
-            found: dict[tuple[int, int], tuple[float, _State]] = {}
+            found: dict[tuple[int, int, tuple[str, ...] | None], tuple[float, _State]] = {}
             for state in layer:
                 for k in self._worth_trying(state):
                     following = self._do(state, k)
-                    key = (following.done, k)
+                    key = (following.done, k, following.setting)
                     score = following.cost + self._left(following)
                     if key not in found or score < found[key][0]:
                         found[key] = (score, following)

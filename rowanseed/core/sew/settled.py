@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from rowanseed.core.sew.choices import BANDS, UPPER, ZIPS, has, has_upper, is_enclosed, is_lower_only
+from rowanseed.core.sew.choices import BANDS, UPPER, ZIPS, has, has_upper, holds_hem, is_enclosed, is_lower_only
 from rowanseed.core.sew.model import SewnGarment
 
 
@@ -133,6 +133,12 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
                 way,
                 f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
             )
+    if holds_hem(now) and has(now, "hem", "double"):
+        take(
+            "hem",
+            "hand",
+            "Below its lining the hem is folded once and caught by hand: a second fold would only make a ridge.",
+        )
     own = enclosed and has(now, "lining-sleeves", "own")
     if own and has(now, "sleeve") and has(now, "cuff", "hem"):
         take("cuff", "none", "The sleeve's hem is caught inside, below its lining.")

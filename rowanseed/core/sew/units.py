@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.sew.anatomy import SeamKind, unit_of
+from rowanseed.core.sew.choices import RAGLANS
 from rowanseed.core.sew.conditions import holds
 from rowanseed.core.sew.described import Described, describe
 from rowanseed.core.sew.finishing import finish_of_joint, finish_of_seam
@@ -86,13 +87,21 @@ class Assembly:
             for name in unit.openings & set(self.opening_ends):
                 if name == "zip" and unit.layer == "lining":
                     continue  # it is only felled to the tape
-                # The zip of a garment with a waist seam runs over that seam: it ends at the neck alone.
-                over = ("waist",) if name == "zip" and self.top != self.low and self.top else ()
-                if name == "slit":
-                    over = ("hem",) if unit.features.get("neck-shape") == "slit" else ("neck",)
+                over = self._run_over(name, unit)
                 ends = [edge for edge in self.opening_ends[name] if unit.has(edge) and edge not in over]
                 found[f"{unit.name}.{name}"] = tuple(f"{unit.name}.{edge}" for edge in ends)
         return found
+
+    def _run_over(self, opening: str, unit: Unit) -> tuple[str, ...]:
+        """The edges that an opening of this kind may end on and here does not."""
+        if opening == "slit":
+            return ("hem",) if unit.features.get("neck-shape") == "slit" else ("neck",)
+        if opening != "zip":
+            return ()
+        if self.top and unit.features.get("zip-at") == "side":
+            return ("neck", "waist")
+        # The zip of a garment with a waist seam runs over that seam: it ends at the neck alone.
+        return ("waist", "armhole") if self.top != self.low and self.top else ("armhole",)
 
     def edge_ends(self) -> dict[str, tuple[str, ...]]:
         """Edges that run into another edge: a front edge into the hem, and into the neck where it is banded first."""
@@ -115,6 +124,7 @@ def units_of(library: Library, garment: SewnGarment) -> Assembly:
     }
     for unit in units.values():
         _give_seams(library, unit, described)
+        _give_declared(library, unit, described)
     _join_runs(units, described)
     joints = {}
     for thing, id_, words, ends, curved in described.joints(library.anatomy):
@@ -140,11 +150,29 @@ def _give_seams(library: Library, unit: Unit, described: Described) -> None:
         unit.seams[kind.name] = Seam(thing, kind.id, kind.words, ends, finish_of_seam(described, unit, kind), kind)
 
 
+def _give_declared(library: Library, unit: Unit, described: Described) -> None:
+    """Seams that the pattern declares and such a unit does not usually have, with what the library knows of their like."""
+    shell = unit.name.removeprefix("lining.")
+    wanted = {"top" if shell == described.top else "", "low" if shell == described.low else "", shell} - {""}
+    for seam in described.garment.declared:
+        known = seam.name in (unit.edges | unit.seams.keys() | (unit.openings - {"panel"}))
+        opened = unit.name in described.zip_units and seam.name == "centre-back"
+        if seam.unit not in wanted or known or opened or (unit.layer == "lining" and seam.name == "yoke"):
+            continue
+        alike = (k for k in library.anatomy.seams if k.name == seam.name and unit.kind in k.units and not k.apart)
+        kind = next(alike, None) or SeamKind(seam.name, (unit.kind,), f"{seam.name}-seam", seam.words, minutes=15)
+        ends = (f"{unit.name}.{e}" for e in (*seam.ends, *kind.ends) if e in unit.edges or e in unit.seams)
+        unit.seams[seam.name] = Seam(
+            f"{unit.name}.{seam.name}", kind.id, kind.words, tuple(dict.fromkeys(ends)),
+            finish_of_seam(described, unit, kind), kind,
+        )  # fmt: skip
+
+
 def _join_runs(units: Mapping[str, Unit], described: Described) -> None:
     """A sleeve set flat is closed with the side in one run, facings sewn apart with the shoulder."""
     runs = []
     for layer in ("", "lining."):
-        if "sleeves-flat" in described.facts or described.has("sleeve", "raglan"):
+        if "sleeves-flat" in described.facts or described.has("sleeve", *RAGLANS):
             runs.append((f"{layer}{described.top}", "side", f"{layer}sleeve", "underarm"))
     if "facing-apart" in described.facts:
         runs.append((described.top, "shoulder", "facing", "shoulder"))

@@ -14,7 +14,7 @@ from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.checker import check_order
-from rowanseed.core.sew.garment import assembled
+from rowanseed.core.sew.garment import assembled, settled_features
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, OwnStep, Place, SewnGarment, Step, joined, several
 from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
 from rowanseed.core.sew.order import covered_by, described_order, sequence
@@ -186,13 +186,14 @@ class SequenceIn(In):
             if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
         }
         pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
-        features = {name: several(one_word(choice))[0] for name, choice in self.features.items()}
+        features = {n: several(c)[0] for n, c in settled_features(library(), self.garment()).items()}
         required = requirements(
             Ask(pieces, features, self.numbers.figures(), weight=self.cloth.weight if self.cloth else "medium")
         )
         allowance = self.numbers.allowance
         facts = Facts(
-            hem=features.get("hem", "double"),
+            hem=features["hem"],
+            lining_pleat=features["lining-pleat"],
             shapes=shapes,
             schools=self.schools,
             required=required,

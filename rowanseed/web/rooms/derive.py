@@ -1,7 +1,7 @@
 """Pieces derived from others: lining, interfacing, underlining from a piece; bands and panels from figures."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from fastapi import APIRouter, Request, Response
@@ -13,8 +13,13 @@ from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.derive.facing import facing
 from rowanseed.core.pattern.derive.layers import Allowance, band, block, interfacing, panel, underlining
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
+from rowanseed.core.pattern.derive.whole import WholeAsk, whole_lining
 from rowanseed.core.pattern.model import Pattern, Piece, Role
+from rowanseed.core.requirements import Ask, requirements
+from rowanseed.core.sew.garment import assembled, settled_features
+from rowanseed.core.sew.model import SewnGarment
 from rowanseed.formats.piece_svg import piece_svg
+from rowanseed.formats.sewing import library
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
@@ -159,13 +164,14 @@ def _straight(form: Form, pattern: Pattern, kind: Kind, number: str, name: str) 
 
 
 def _page(
-    request: Request, home: Household, pattern_id: int, form: Form, derived: Derived | None, status: int
-) -> Response:
+    request: Request, home: Household, pattern_id: int, form: Form, derived: Derived | None, status: int,
+    whole: tuple[list[Piece], list[str]] | None = None,
+) -> Response:  # fmt: skip
     stored = patterns.pattern(home.conn, pattern_id)
     middle = stored.pattern.size_names()[len(stored.pattern.sizes) // 2 :] or ("",)
     shape = None
     if derived is not None:
-        shape = derived.piece.shapes.get(middle[0]) or next(iter(derived.piece.shapes.values()))
+        shape = _middle(derived.piece, middle[0])
     context = {
         "stored": stored,
         "p": stored.pattern,
@@ -176,9 +182,64 @@ def _page(
         "edges": {p.number: sorted(next(iter(p.shapes.values())).edges) for p in stored.pattern.pieces if p.shapes},
         "derived": derived,
         "svg": piece_svg(shape, f"{derived.piece.number} {derived.piece.name}") if shape and derived else "",
+        "whole": whole,
+        "views": [(view.name, view.name) for view in stored.pattern.views],
+        "whole_svgs": [
+            (p, piece_svg(_middle(p, middle[0]), f"{p.number} {p.name}")) for p in (whole[0] if whole else ())
+        ],
         "area": sum(abs(s.area_mm2()) for s in ([shape] if shape else [])),
     }
     return page(request, home, "patterns/derive.html", context, status)
+
+
+def _middle(piece: Piece, size: str) -> PieceShape:
+    return piece.shapes.get(size) or next(iter(piece.shapes.values()))
+
+
+def _whole_ask(home: Household, pattern: Pattern, view: str) -> WholeAsk | None:
+    """How this view's lining hangs by its features; None where it has none, or each piece is lined alone."""
+    tools = frozenset[str]()
+    garment = SewnGarment(pattern.view(view).features, tools, home.settings.schools)
+    features = settled_features(library(), garment)
+    if features["lining"] in ("none", "flat"):
+        return None
+    shell = tuple((p, next(iter(p.shapes.values()))) for p in pattern.pieces_of(view) if p.shapes)
+    needs = requirements(
+        Ask(shell, features, with_pattern=pattern.figures, envelope=pattern.notions, garment=pattern.garment)
+    )
+    pleat = features["lining-pleat"] if "lining-pleat" in assembled(library(), garment).facts else ""
+    return WholeAsk(
+        "tapering" if pleat == "tapering" else "full" if pleat else "",
+        features["lining-sleeves"] == "own",
+        features["lining"] in ("free", "waist"),
+        features["lining"] == "waist",
+        needs.hem_first.mm + needs.hem_second.mm,
+        features["cuff"] not in ("none", "hem"),
+    )
+
+
+@router.post("/whole", name="derive_whole")
+async def whole(request: Request, home: Home, pattern_id: int) -> Response:
+    """Work out the whole lining of a view; with `keep` its pieces go into the pattern."""
+    form = await read_form(request, home.unit)
+    form = replace(form, typed={**form.typed, "kind": "lining"})
+    pattern = patterns.pattern(home.conn, pattern_id).pattern
+    view = form.choice("view", tuple(v.name for v in pattern.views))
+    ask = _whole_ask(home, pattern, view)
+    if ask is None:
+        form.errors["view"] = (
+            "This view is not described as lined, or each piece is lined alone. Describe the view first."
+        )
+        return _page(request, home, pattern_id, form, None, 422)
+    made = whole_lining(pattern, view, ask)
+    if not form.flag("keep") or not made[0]:
+        return _page(request, home, pattern_id, form, None, 200, made)
+    version = form.version()
+    with db.write(home.conn):
+        for piece in made[0]:
+            patterns.put_piece(home.conn, pattern_id, version, piece)
+            version = patterns.pattern(home.conn, pattern_id).version
+    return see_other(request, f"/patterns/{pattern_id}#piece-{made[0][0].number}")
 
 
 @router.get("", name="derive")

@@ -7,6 +7,8 @@ from rowanseed.core.errors import ShapeError
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.derive.layers import band, block, interfacing, panel
 from rowanseed.core.pattern.derive.lining import LiningAsk, lining
+from rowanseed.core.pattern.derive.whole import WholeAsk, whole_lining
+from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.demo import overshirt, waistcoat
 
 IN = 25.4
@@ -112,3 +114,61 @@ def test_blocks_bands_and_panels_by_their_figures():
     assert band(780, 40, 15).outline[2] == (780, 110)  # 2 x 40 + 2 x 15
     assert panel(600, 15, 50, 800).outline[2] == (665, 800)
     assert Polygon(block(band(100, 20, 10)).outline).area == pytest.approx((100 + 40) * (60 + 40))
+
+
+def jacket():
+    """A coat of two fronts with their facing, a back with a seam down its middle, sleeves, a collar and a pocket."""
+    sleeve = PieceShape(
+        ((0.0, 0.0), (0.0, 300.0), (600.0, 260.0), (600.0, 40.0)), edges={"wrist": (2, 3)}, allowance_mm=SEAM
+    )
+    own = {"1": ("Front", coat()), "2": ("Back", coat()), "3": ("Sleeve", sleeve), "4": ("Front facing", facing()),
+           "5": ("Collar", facing(60.0, 400.0)), "6": ("Patch pocket", facing(150.0, 150.0))}  # fmt: skip
+    return Pattern("Jacket", pieces=tuple(Piece(n, name, 2, mirrored=True, allowance_mm=SEAM, shapes={"M": shape})
+                                          for n, (name, shape) in own.items()))  # fmt: skip
+
+
+def test_the_whole_lining_has_a_piece_for_each_part_it_covers_in_the_way_the_features_ask():
+    pattern = jacket()
+    made, problems = whole_lining(pattern, "A", WholeAsk("full", hem_mm=38.0))
+    assert [p.name for p in made] == ["Front lining", "Back lining", "Sleeve lining"] and problems == []
+    front, back, sleeve = (p.shapes["M"] for p in made)
+    assert width_at(front, 600) == pytest.approx(300 - 100 + 1.25 * IN, abs=1.0)  # less its facing
+    assert width_at(back, 600) == pytest.approx(300 + IN, abs=0.1)  # the ease pleat at the back alone
+    assert max(x for x, _ in sleeve.outline) == pytest.approx(
+        600 - 38 + 0.5 * IN
+    )  # a fold of ease above the sleeve's hem
+    assert {p.follows for p in made} == {"1", "2", "3"} and all(p.role == "lining" for p in made)
+    bare, _ = whole_lining(pattern, "A", WholeAsk("", sleeves=False, free=True, hem_mm=38.0))
+    assert [p.number for p in bare] == ["L1", "L2"]
+    assert max(x for x, _ in bare[1].shapes["M"].outline) < max(x for x, _ in back.outline)
+    cuffed = whole_lining(pattern, "A", WholeAsk(cuffed=True))[0][2].shapes["M"]
+    assert max(x for x, _ in cuffed.outline) == pytest.approx(600)  # the cuff takes both layers
+
+
+def test_what_is_lined_already_is_left_out_and_a_skirt_s_lining_begins_at_the_waist():
+    pattern = jacket()
+    first, _ = whole_lining(pattern, "A", WholeAsk("full"))
+    assert whole_lining(Pattern("J", pieces=(*pattern.pieces, *first)), "A", WholeAsk("full")) == ([], [])
+    skirt = Pattern(
+        "S",
+        pieces=tuple(
+            Piece(n, name, 1, shapes={"M": coat()}) for n, name in (("1", "Bodice back"), ("2", "Skirt back"))
+        ),
+    )
+    assert [p.name for p in whole_lining(skirt, "A", WholeAsk(below_waist=True, free=True))[0]] == ["Skirt back lining"]
+
+
+def test_a_lining_shorter_than_a_side_s_last_points_ends_on_that_side():
+    # A drawn side has points close to its hem; the flared one is narrower where the shorter lining ends.
+    outline = ((0.0, 0.0), (0.0, 100.0), (500.0, 200.0), (575.0, 215.0), (590.0, 218.0), (600.0, 220.0), (600.0, 0.0))
+    shape = PieceShape(
+        outline, fold_edge=((0.0, 0.0), (600.0, 0.0)), edges={"side": (1, 5), "hem": (5, 6)}, allowance_mm=SEAM
+    )
+    made = lining(shape, LiningAsk(SEAM, hem_mm=40.0))
+    long = 600 - 40 + 0.5 * IN
+    assert made.outline[made.edges["hem"][0]] == pytest.approx((long, 200 + (long - 500) / 5))
+    assert made.fold_edge == ((0.0, 0.0), (pytest.approx(long), 0.0)) and made.edges["side"][1] == made.edges["hem"][0]
+    assert Polygon(made.outline).is_valid and len(made.outline) == 5
+    for piece in overshirt.pattern().pieces_of("A", "self")[:4]:
+        for size in piece.shapes.values():
+            assert Polygon(lining(size, LiningAsk(SEAM, hem_mm=60.0)).outline).is_valid

@@ -3,7 +3,7 @@
 from itertools import permutations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from rowanseed.core.errors import FeatureError
@@ -62,6 +62,10 @@ def _keeps(order):
               st.sets(st.integers(0, 5), max_size=2)),
     min_size=1, max_size=6,
 ))  # fmt: skip
+@example([  # what stands in the machine matters even while one is at the iron
+    ("iron", "body", "", set()), ("iron", "body", "", set()), ("machine", "body", "", set()),
+    ("machine", "body", "zip foot", set()), ("iron", "body", "", {2}), ("machine", "sleeve", "", {0}),
+])  # fmt: skip
 def test_on_small_garments_the_order_costs_no_more_than_any_other(graph):
     todo = [
         item(f"s{k}", place, *(f"s{n}" for n in needs if n < k), unit=unit, foot=foot)

@@ -1,10 +1,13 @@
 """Units, edges and seams of garments by their features, how each seam is finished, what is settled, and what a view proposes."""
 
+from dataclasses import replace
+
 import pytest
 
 from rowanseed.core.geometry.shape import Line, PieceShape
-from rowanseed.core.pattern.model import Piece
+from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.declared import declared_seams
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.model import SewnGarment
@@ -80,6 +83,7 @@ SETTLED = [
     ({"neck": "combined-facing", "sleeve": "set-in"}, "needs bare armholes"),
     ({"waist-seam": "joined", "waist": "band"}, "its other finish is left out"),
     ({"hem": "double"}, "Describe the rest."),
+    ({"lining": "bagged", "sleeve": "set-in"}, "folded once and caught by hand"),
 ]
 
 
@@ -178,3 +182,103 @@ def test_an_unlined_coat_leaves_no_raw_edge_inside_and_finishes_none_twice():
     assert "finish-sleeve-edge" not in ids  # its hem is folded twice
     clipped = {op.id for op in steps if "clip" in op.does.numbers}
     assert clipped == {"clip-neck"}
+
+
+def titles(features, schools=None, declared=()):
+    garment = SewnGarment(features, frozenset({"buttonhole-foot"}), schools or {}, declared=declared)
+    steps = sequence(LIBRARY, garment, lambda op: {})
+    assert broken(check_order(LIBRARY, garment, [s.operation.id for s in steps])) == []
+    return [s.operation.title for s in steps], [s.operation for s in steps]
+
+
+def in_order(found, *words):
+    places = [next(k for k, title in enumerate(found) if word in title) for word in words]
+    return places == sorted(places)
+
+
+def test_a_zip_in_the_side_leaves_one_side_seam_for_it():
+    # Common practice, no source: the right side is sewn whole, the left one below (and above) the zip.
+    skirt, ops = titles({"waist": "band", "closure": "invisible-zip", "zip-at": "side", "lining": "waist"})
+    assert in_order(skirt, "invisible zip", "upward to the zip", "Sew the waistband on")
+    assert in_order(skirt, "right side seam", "Sew the waistband on") and not any("centre" in t for t in skirt)
+    assert {"skirt.side", "skirt.left-side"} <= {thing for op in ops if op.verb == "join" for thing in op.on}
+    dress = {"waist-seam": "joined", "closure": "lapped-zip", "zip-at": "side", "neck": "facing", "sleeve": "set-in"}
+    order, _ = titles(dress, {"sleeve-setting": "flat"})
+    assert in_order(order, "Sew the facing to the neck", "lapped zip")  # it does not end at the neck
+    assert in_order(
+        order, "Set the sleeves in flat", "right side and sleeve seam", "Join bodice and skirt", "lapped zip"
+    )
+    trousers_, _ = titles({"legs": "trousers", "waist": "facing", "closure": "invisible-zip", "zip-at": "side"})
+    assert in_order(trousers_, "invisible zip", "waist facing") and in_order(trousers_, "crotch seam", "waist facing")
+
+
+def test_a_facing_speaks_of_a_zip_only_where_one_ends_at_it():
+    def checks(features):
+        _, ops = titles({"neck": "facing", "waist-seam": "joined", **features})
+        return " ".join(next(op for op in ops if op.id == "sew-neck-facing").does.checks)
+
+    assert "At the zip" in checks({"closure": "invisible-zip"})
+    assert "zip" not in checks({}) + checks({"closure": "invisible-zip", "zip-at": "side"})
+
+
+def test_a_waistband_in_halves_is_closed_by_the_seat_seam():
+    # Trousers as tailors sew them, common practice: each half on its leg, the seat seam last, through both, then the fold.
+    order, _ = titles({"legs": "trousers", "waist": "band", "closure": "fly"}, {"waistband-cut": "halves"})
+    assert in_order(order, "fly's mark", "Sew the waistband on", "seat seam", "Sew the band's ends")
+    whole, _ = titles({"legs": "trousers", "waist": "band", "closure": "fly"})
+    assert in_order(whole, "crotch seam", "Sew the waistband on")
+
+
+def test_a_sleeve_cut_with_the_yoke_is_joined_before_the_sides():
+    order, ops = titles({"sleeve": "yoke-sleeve", "neck": "binding", "cuff": "hem"})
+    assert in_order(order, "seams of the sleeves with their yoke", "side and sleeve seams, each in one run")
+    assert in_order(order, "seams of the sleeves with their yoke", "binding to the neck")
+    assert not any("shoulder seams" in title for title in order) and all("armhole" not in "".join(op.on) for op in ops)
+
+
+def test_below_a_felled_lining_the_hem_is_folded_once_by_hand_and_its_edge_left_raw():
+    # Tailoring, common practice: the lining hides the edge, a second fold would show as a ridge.
+    jacket = {
+        "front": "facing",
+        "collar": "notched",
+        "sleeve": "two-piece",
+        "lining": "sewn-in",
+        "seam-finish": "pinked",
+    }
+    order, _ = titles(jacket, {"lining-joining": "by-hand"})
+    assert "Sew the hem by hand" in order and "Sew the hem" not in order
+    assert in_order(order, "Sew the hem by hand", "Fell the lining to the hem")
+    assert not any("raw edge of the hem" in title for title in order)
+
+
+def princess_pieces():
+    outline = ((0.0, 0.0), (0.0, 100.0), (300.0, 100.0), (300.0, 0.0))
+    edges = {"armhole": (0, 1), "panel": (1, 2), "hem": (2, 3), "centre": (3, 0)}
+    shape = PieceShape(outline, edges=edges, allowance_mm=15.0)
+    return [(Piece(n, name, 2, mirrored=True, shapes={"M": shape}), shape)
+            for n, name in (("1", "Front"), ("2", "Side front"), ("3", "Back"), ("4", "Belt tab"))]  # fmt: skip
+
+
+def test_a_seam_that_the_pattern_declares_is_sewn_though_no_feature_names_it():
+    seams = (
+        Seam(("1", "panel"), ("2", "panel")),
+        Seam(("3", "centre"), ("3", "centre")),
+        Seam(("1", "hem"), ("4", "hem")),
+    )
+    declared = declared_seams(princess_pieces(), seams)
+    assert [(d.unit, d.name, set(d.ends)) for d in declared] == [("top", "panel", {"armhole", "hem"})]
+    features = {"neck": "binding", "armhole": "binding", "hem": "double"}
+    order, ops = titles(features, declared=declared)
+    assert in_order(order, "Sew the panel seams", "Press the panel seams", "Sew the hem")
+    assert in_order(order, "Sew the panel seams", "binding to the armholes")
+    assert len([op for op in ops if op.verb == "join" and "body.panel" in op.on]) == 1
+    assert not any("panel" in title for title in titles(features)[0])
+
+
+def test_a_declared_seam_of_an_unusual_name_is_called_by_its_pieces():
+    seams = (Seam(("1", "panel"), ("2", "armhole")),)
+    (declared,) = declared_seams(princess_pieces(), seams)
+    assert "Front and Side front" in declared.words and declared.unit == "top"
+    odd = replace(declared, name="zigzag")
+    order, _ = titles({"neck": "binding", "armhole": "binding"}, declared=(odd,))
+    assert any("seam of Front and Side front" in title for title in order)

@@ -85,8 +85,43 @@ def _lengthened(shape: PieceShape, by: float) -> PieceShape:
     if not moved:
         far = max(x for x, _ in shape.outline)
         moved = {k for k, (x, _) in enumerate(shape.outline) if x > far - 5.0}
-    outline = tuple((x + by, y) if k in moved else (x, y) for k, (x, y) in enumerate(shape.outline))
-    return _with_outline(shape, outline)
+    if by >= 0:
+        outline = tuple((x + by, y) if k in moved else (x, y) for k, (x, y) in enumerate(shape.outline))
+        return _with_outline(shape, outline)
+    return _shortened(shape, moved, by)
+
+
+def _shortened(shape: PieceShape, hem: set[int], by: float) -> PieceShape:
+    """The hem moved up by `-by`; the points of the edges beside it that it passes are left out, and it ends on those edges."""
+    old, n = shape.outline, len(shape.outline)
+    beside: dict[int, Point] = {}
+    passed: dict[int, int] = {}
+    for end, step in [(k, -1) for k in hem if (k - 1) % n not in hem] + [(k, 1) for k in hem if (k + 1) % n not in hem]:
+        level, k = old[end][0] + by, (end + step) % n
+        while k not in hem and old[k][0] > level:
+            passed[k] = end
+            k = (k + step) % n
+        (x, y), (below, y_below) = old[k], old[(k - step) % n]
+        beside[end] = (
+            level,
+            y + (y_below - y) * (level - x) / (below - x) if below > x and k not in hem else old[end][1],
+        )
+    ends = sorted(beside, key=lambda k: old[k][1])
+    wide = old[ends[-1]][1] - old[ends[0]][1]
+    scale = (beside[ends[-1]][1] - beside[ends[0]][1]) / wide if wide > 1.0 else 1.0
+
+    def moved(k: int) -> Point:
+        return beside.get(k) or (old[k][0] + by, beside[ends[0]][1] + (old[k][1] - old[ends[0]][1]) * scale)
+
+    kept = [k for k in range(n) if k not in passed]
+    at = {k: place for place, k in enumerate(kept)}
+    edges = {name: (at[passed.get(i, i)], at[passed.get(j, j)]) for name, (i, j) in shape.edges.items()}
+    fold = shape.fold_edge
+    if fold is not None:
+        where = {old[k]: moved(k) for k in hem} | {old[k]: moved(end) for k, end in passed.items()}
+        fold = (where.get(fold[0], fold[0]), where.get(fold[1], fold[1]))
+    outline = tuple(moved(k) if k in hem else old[k] for k in kept)
+    return replace(shape, outline=outline, edges=edges, fold_edge=fold)
 
 
 def _lowered(shape: PieceShape, pad: float) -> PieceShape:
