@@ -8,6 +8,7 @@ from rowanseed.core.reckon.model import Figure
 from rowanseed.core.reckon.seams import band_width, waistband_length
 from rowanseed.core.sew.model import Operation
 from rowanseed.core.sew.numbers import Facts, cap_and_armhole, french_first_mm
+from rowanseed.formats import step_sketches as sketches
 from rowanseed.formats.bench_svg import INK, LEAF, PAPER, ROWAN, SLATE, bench_figure
 from rowanseed.formats.drawing import Drawn, markup, tag
 
@@ -211,6 +212,16 @@ def _binding() -> Drawn:
 
 
 _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
+    (("mitre",), sketches.mitre),
+    (("buttonholes",), sketches.buttonhole),
+    (("fell-", "close-lining", "close-bagged", "tack-facing", "tack-lining"), sketches.hand_felled),
+    (("hand-hem", "tack-hem", "tack-wrists", "catch-"), sketches.caught_hem),
+    (("bag-lining", "join-edge-to-edge", "join-bagged", "turn-bagged", "join-lining"), sketches.layers_bagged),
+    (("waistband", "stiff-band", "cartridge-band"), sketches.waistband_closed),
+    (("strap", "loops"), sketches.tube_and_loops),
+    (("rib", "neck-band"), sketches.knit_band),
+    (("raw-edges", "facing-edge", "hem-edge"), sketches.raw_edges),
+    (("facing",), sketches.facing_turned),
     (("dart",), _dart),
     (("zip", "fly"), _zip),
     (("gather", "shirr", "ease"), _rows),
