@@ -12,13 +12,17 @@ import time
 from collections import Counter
 from multiprocessing.connection import Connection
 
+import cv2
+
 from rowanseed.core.errors import IntakeError
 from rowanseed.demo import overshirt, trousers
+from rowanseed.demo.photographs import Camera, photographed, table
 from rowanseed.formats.intake.read import read_intake
 from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_json import write_pattern
 from rowanseed.formats.pattern_pdf import pattern_pdf
 from rowanseed.formats.pattern_svg import pattern_svg
+from rowanseed.formats.readings import flatten_here
 
 BATCH = 50
 MOST_SECONDS = 20.0
@@ -48,7 +52,17 @@ def seeds() -> dict[str, bytes]:
         "pdf": pattern_pdf(legs, "a3", sizes=("40", "42")),
         "pdf2": pattern_pdf(shirt, "sheet", sizes=("12",)),
         "json": write_pattern(legs).encode(),
+        **photographs(),
     }
+
+
+def photographs() -> dict[str, bytes]:
+    """A small photograph of a piece beside a sheet, as a camera keeps it and as a scanner does."""
+    scene = table(
+        (420.0, 320.0), {0: (20.0, 20.0, 0.0)}, [[(240.0, 40.0), (400.0, 40.0), (400.0, 280.0), (240.0, 280.0)]]
+    )
+    picture, _ = photographed(scene, Camera((1000, 800), 400, slant=5))
+    return {f"photo{ending}": cv2.imencode(ending, picture)[1].tobytes() for ending in (".jpg", ".png")}
 
 
 def damaged(data: bytes, rng: random.Random) -> bytes:
@@ -88,7 +102,11 @@ def _batch(pipe: Connection, files: dict[str, bytes], start: int, count: int) ->
         kind = names[seed % len(names)]
         began = time.monotonic()
         try:
-            read_intake(damaged(files[kind], rng))
+            data = damaged(files[kind], rng)
+            if kind.startswith("photo"):
+                flatten_here({"dpi": None, "square_mm": None}, [data], lambda text, share: None)
+            else:
+                read_intake(data)
             outcome = "read"
         except IntakeError as error:
             outcome = "refused" if error.text else "refused without words"

@@ -109,6 +109,8 @@ def photographs() -> None:
         ("blur and noise", Camera(TALL, 660, blur=2.0, noise=10)),
         ("uneven light", Camera(TALL, 660, shade=0.7)),
         ("lens bends by 4 %", Camera(TALL, 660, k=0.04)),
+        ("tissue stands 3 mm high", Camera(TALL, 660, bulge=3.0, lifted=(260.0, 20.0, 620.0, 680.0))),
+        ("tissue stands 6 mm high", Camera(TALL, 660, bulge=6.0, lifted=(260.0, 20.0, 620.0, 680.0))),
     ):
         picture, _ = photographed(table((640.0, 700.0), sheets, [piece]), camera)
         start = time.perf_counter()

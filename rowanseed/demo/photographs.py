@@ -18,7 +18,10 @@ TEXEL_MM = 0.2
 
 @dataclass(frozen=True)
 class Camera:
-    """How a photograph is taken. `slant`: degrees off the upright; `turn`: about it; `wide`: mm of the table across."""
+    """How a photograph is taken. `slant`: degrees off the upright; `turn`: about it; `wide`: mm of the table across.
+
+    `bulge`: how high the tissue stands off the table in the middle of `lifted` (left, top, right, bottom), mm.
+    """
 
     pixels: tuple[int, int] = (4000, 3000)
     wide: float = 760.0
@@ -30,6 +33,8 @@ class Camera:
     shade: float = 0.35
     middle: tuple[float, float] | None = None
     seed: int = 1
+    bulge: float = 0.0
+    lifted: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
 
 
 def table(
@@ -104,8 +109,13 @@ def photographed(scene: Picture, camera: Camera) -> tuple[Picture, npt.NDArray[n
     plain = _straight(xs, ys, camera.k, wide, high)
     back = np.linalg.inv(to_pixels)
     depth = back[2, 0] * plain[0] + back[2, 1] * plain[1] + back[2, 2]
-    u = ((back[0, 0] * plain[0] + back[0, 1] * plain[1] + back[0, 2]) / depth / TEXEL_MM - 0.5).astype(np.float32)
-    v = ((back[1, 0] * plain[0] + back[1, 1] * plain[1] + back[1, 2]) / depth / TEXEL_MM - 0.5).astype(np.float32)
+    x = (back[0, 0] * plain[0] + back[0, 1] * plain[1] + back[0, 2]) / depth
+    y = (back[1, 0] * plain[0] + back[1, 1] * plain[1] + back[1, 2]) / depth
+    if camera.bulge:
+        eye = np.array([cx, cy, 0.0]) - turned.T @ np.array([0, 0, distance])
+        share = _height(x, y, camera) / abs(eye[2])
+        x, y = x - share * (x - eye[0]), y - share * (y - eye[1])
+    u, v = (x / TEXEL_MM - 0.5).astype(np.float32), (y / TEXEL_MM - 0.5).astype(np.float32)
     soft = cv2.GaussianBlur(scene, (0, 0), max(0.3, 0.5 * camera.wide / wide / TEXEL_MM))
     out = cv2.remap(soft, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(np.float32)
     rng = np.random.default_rng(camera.seed)
@@ -113,6 +123,13 @@ def photographed(scene: Picture, camera: Camera) -> tuple[Picture, npt.NDArray[n
     out = cv2.GaussianBlur(out * light[..., None], (0, 0), max(0.1, camera.blur))
     out += rng.normal(0, camera.noise, out.shape).astype(np.float32)
     return np.clip(out, 0, 255).astype(np.uint8), to_pixels / to_pixels[2, 2]
+
+
+def _height(x: npt.NDArray[np.float64], y: npt.NDArray[np.float64], camera: Camera) -> npt.NDArray[np.float64]:
+    """Return how high the tissue stands at places of the table, mm: one wave over the part that is lifted."""
+    left, top, right, bottom = camera.lifted
+    along, across = (np.clip((at - a) / (b - a), 0, 1) for at, a, b in ((x, left, right), (y, top, bottom)))
+    return np.asarray(camera.bulge * np.sin(np.pi * along) * np.sin(np.pi * across))
 
 
 def _straight(

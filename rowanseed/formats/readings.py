@@ -125,7 +125,8 @@ def flatten_photos(
     return FlatPhoto(jpeg, FACTS.validate_json(said))
 
 
-def _flatten(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+def flatten_here(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    """Return facts and picture of photographs made flat, in this process: `flatten_photos` calls it apart. Raises IntakeError."""
     import cv2
 
     from rowanseed.core.trace.trace import scene_of
@@ -167,4 +168,4 @@ def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     return _TRACED.dump_json(TracedLine(outline, facts.error_mm, flat.mm, tuple(corners), ()))
 
 
-READINGS: dict[str, Reading] = {"intake": _intake, "trace": _trace, "flatten": _flatten, "follow": _follow}
+READINGS: dict[str, Reading] = {"intake": _intake, "trace": _trace, "flatten": flatten_here, "follow": _follow}
