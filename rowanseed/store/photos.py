@@ -27,6 +27,17 @@ def keep(database: Path, data: bytes, kind: str) -> str:
     return name
 
 
+def keep_file(database: Path, picture: Path) -> None:
+    """Keep a picture that has its name already, unless it is there."""
+    if NAME.match(picture.name):
+        place = folder(database)
+        place.mkdir(parents=True, exist_ok=True)
+        if not (place / picture.name).exists():
+            part = place / f"{picture.name}.part"
+            part.write_bytes(picture.read_bytes())
+            part.replace(place / picture.name)
+
+
 def path_of(database: Path, name: str) -> Path:
     """A picture's file. Raises NotFound."""
     place = folder(database) / name

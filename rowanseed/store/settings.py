@@ -40,6 +40,7 @@ class Settings:
     schools: Mapping[str, str] = field(default_factory=dict)
     sitting_minutes: int = 60
     looks: tuple[Look, ...] = LOOKS
+    backup_folder: str = ""
 
 
 _SETTINGS = TypeAdapter(Settings)

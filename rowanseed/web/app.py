@@ -19,8 +19,11 @@ from rowanseed import __version__
 from rowanseed.core.errors import RowanseedError
 from rowanseed.jobs.pool import JobPool
 from rowanseed.jobs.worker import warm_up
+from rowanseed.services.daily_backup import keep_daily
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
+from rowanseed.store.backups import before_migration
+from rowanseed.store.opening import open_household
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
 from rowanseed.web.api import alter as api_alter
@@ -89,27 +92,32 @@ ROUTERS = (
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
 
 
-def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True) -> FastAPI:
+def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True, daily: bool = False) -> FastAPI:
     """The application on a database file, created and migrated when needed.
 
     Args:
         database: the file; without it `ROWANSEED_DB`, or `data/rowanseed.db`.
         workers: worker processes for long work.
         warm: load the compiled kernels and start the workers at once, in the background.
+        daily: write a backup each day while it runs.
+    Raises:
+        HouseholdFileError: the file is no household, damaged, newer, or gone.
+        BackupError: an older file could not be backed up before it is changed.
     """
     path = Path(database or os.environ.get("ROWANSEED_DB") or "data/rowanseed.db")
-    path.parent.mkdir(parents=True, exist_ok=True)
-    conn = db.connect(path)
-    db.migrate(conn)
-    conn.close()
+    open_household(path, before_migration)
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if warm:
             threading.Thread(target=_warm, args=(app,), daemon=True).start()
+        over = threading.Event()
+        if daily:
+            threading.Thread(target=keep_daily, args=(path, over), daemon=True).start()
         gc.collect()
         gc.freeze()  # what was imported stays; without this each full collection walks it and stalls a page by 0.1 s
         yield
+        over.set()
         app.state.jobs.close()
 
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
