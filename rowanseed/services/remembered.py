@@ -33,6 +33,11 @@ class Remembered:
             while len(self._held) > self._most:
                 self._held.popitem(last=False)
 
+    def clear(self) -> None:
+        """Forget everything."""
+        with self._lock:
+            self._held.clear()
+
     def once(self, key: Hashable, work: Callable[[], T]) -> T:
         """Return what is remembered under a key; work it out where nothing is, outside the lock."""
         with self._lock:

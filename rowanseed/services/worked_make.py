@@ -52,6 +52,11 @@ from rowanseed.store.sewing import sheets, step_log
 _MEMORY = Remembered(256)  # pieces drawn, altered, conceded, by the versions they were worked out from
 
 
+def forget() -> None:
+    """Forget what was worked out: another database may have other things under the same versions."""
+    _MEMORY.clear()
+
+
 class WorkedMake:
     """A make from the store with everything that is worked out of it, each thing once, when it is first asked for.
 

@@ -11,6 +11,7 @@ import re
 import shutil
 import sqlite3
 import tempfile
+import time
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator
@@ -29,6 +30,7 @@ from rowanseed.store.opening import HouseholdFileError, open_household, version_
 DATABASE, MANIFEST, PICTURES = "household.db", "manifest.json", "pictures/"
 MOST_BYTES = 8_000_000_000
 COUNTED = ("make", "pattern", "person", "cloth", "supply", "shop", "note")
+UNFINISHED, LEFT_S = "unfinished-", 3600.0
 DAYS, WEEKS, ASIDE = 7, 5, 10
 CHUNK = 1 << 20
 
@@ -86,7 +88,7 @@ def backup_to(database: Path, target: Path) -> Contents:
     part = target.with_name(target.name + ".part")
     try:
         target.parent.mkdir(parents=True, exist_ok=True)
-        with tempfile.TemporaryDirectory(dir=target.parent) as room:
+        with tempfile.TemporaryDirectory(dir=target.parent, prefix=UNFINISHED) as room:
             copy = Path(room) / DATABASE
             with closing(db.connect(database)) as conn:
                 db.backup(conn, copy)
@@ -109,8 +111,9 @@ def _plain(error: Exception) -> str:
 
 def _pack(copy: Path, folder: Path, part: Path) -> None:
     with closing(sqlite3.connect(copy)) as conn:
+        conn.row_factory = sqlite3.Row
         names = [name for name in pictures_in(conn) if (folder / name).is_file()]
-        counts = {kind: int(conn.execute(f"select count(*) from {kind}").fetchone()[0]) for kind in COUNTED}
+        counts = {kind: count_of(conn, kind) for kind in COUNTED}
         schema = int(conn.execute("pragma user_version").fetchone()[0])
     files = {DATABASE: copy, **{PICTURES + name: folder / name for name in names}}
     with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as packed:
@@ -126,6 +129,14 @@ def _pack(copy: Path, folder: Path, part: Path) -> None:
             "files": {name: {"bytes": path.stat().st_size, "sha256": _sum_of(path)} for name, path in files.items()},
         }
         packed.writestr(MANIFEST, json.dumps(head, indent=1))
+
+
+def count_of(conn: sqlite3.Connection, kind: str) -> int:
+    """How many things of a kind there are, of those that are counted; an older household may not know the kind."""
+    assert kind in COUNTED
+    if conn.execute("select 1 from sqlite_master where name = ?", (kind,)).fetchone() is None:
+        return 0
+    return int(conn.execute(f"select count(*) from {kind}").fetchone()[0])
 
 
 def pictures_in(conn: sqlite3.Connection) -> list[str]:
@@ -322,6 +333,9 @@ def _thin(folder: Path, stem: str, today: date) -> None:
         with suppress(ValueError):
             found[date.fromisoformat(path.stem.removeprefix(f"{stem}-daily-"))] = path
     keep = kept_days(found, today)
+    for left in folder.glob(f"{UNFINISHED}*"):  # of a backup that was cut off; one that runs is younger
+        if time.time() - left.stat().st_mtime > LEFT_S:
+            shutil.rmtree(left, ignore_errors=True)
     aside = sorted(folder.glob(f"{stem}-before-*.zip"), key=lambda p: p.stat().st_mtime, reverse=True)[ASIDE:]
     for path in (*(p for day, p in found.items() if day not in keep and day <= today), *aside):
         path.unlink(missing_ok=True)

@@ -36,6 +36,7 @@ from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
 from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import (
+    backups,
     bench,
     cloths,
     derive,
@@ -76,6 +77,7 @@ ROUTERS = (
     supplies,
     shopping,
     bench,
+    backups,
     settings_room,
     fit,
     cloth,

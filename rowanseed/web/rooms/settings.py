@@ -1,6 +1,6 @@
-"""How the household measures, buys and sews; backup; clearing the demo."""
+"""How the household measures, buys and sews; clearing the demo."""
 
-import tempfile
+import os
 from pathlib import Path
 from typing import Literal
 
@@ -12,7 +12,7 @@ from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
 from rowanseed.store import db
 from rowanseed.store.settings import Settings, clear_demo, put_settings
-from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/settings", include_in_schema=False)
@@ -40,12 +40,30 @@ async def change(request: Request, home: Home) -> Response:
         schools,
         form.number("sitting_minutes", "Minutes", 10, 600),
         _read_looks(form, home.settings.looks),
+        _read_folder(form),
     )
     if not form.sound:
         return _page(request, home, form, 422)
     with db.write(home.conn):
         put_settings(home.conn, kept)
     return see_other(request, "/settings")
+
+
+def _read_folder(form: Form) -> str:
+    """Where daily backups are written too: a folder that is there and may be written to, or nowhere."""
+    typed = form.typed.get("backup_folder", "").strip()
+    if typed and not _is_folder(typed):
+        form.errors["backup_folder"] = (
+            "Name a folder that is there and may be written to, from its beginning: /media/stick."
+        )
+    return typed
+
+
+def _is_folder(typed: str) -> bool:
+    try:
+        return Path(typed).is_absolute() and Path(typed).is_dir() and os.access(typed, os.W_OK)
+    except (OSError, ValueError):  # too long a name, or one that no file can have
+        return False
 
 
 def _read_looks(form: Form, before: tuple[Look, ...]) -> tuple[Look, ...]:
@@ -68,18 +86,6 @@ def clear(request: Request, home: Home) -> Response:
     with db.write(home.conn):
         clear_demo(home.conn)
     return see_other(request, "/settings")
-
-
-@router.get("/backup", name="backup")
-def backup(home: Home) -> Response:
-    """A whole copy of the database, to keep elsewhere."""
-    with tempfile.TemporaryDirectory() as folder:
-        target = Path(folder) / "backup.db"
-        db.backup(home.conn, target)
-        body = target.read_bytes()
-    name = f"rowanseed-{today().isoformat()}.db"
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(body, media_type="application/vnd.sqlite3", headers=headers)
 
 
 def _page(request: Request, home: Household, form: Form | None, status: int) -> Response:

@@ -1,0 +1,152 @@
+"""Backups on the pages: those that lie beside the data, a new one, one from elsewhere, and putting one in place with a way back."""
+
+import tempfile
+from datetime import datetime
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import FileResponse
+from starlette.background import BackgroundTask
+from starlette.datastructures import UploadFile
+
+from rowanseed.services import worked_make
+from rowanseed.services.daily_backup import keep_today
+from rowanseed.store import backups, db
+from rowanseed.store.backups import BackupError, Contents
+from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.forms import Form, read_form
+
+router = APIRouter(prefix="/settings/backups", include_in_schema=False)
+MOST_SHOWN = 40
+
+
+@router.get("", name="backups")
+def show(
+    request: Request, home: Home, restored: Annotated[str, Query()] = "", kept: Annotated[str, Query()] = ""
+) -> Response:
+    """The backups beside the data; after one was restored, what was kept aside."""
+    return _page(request, home, Form({}, home.unit), restored=restored, kept=kept)
+
+
+@router.post("/now", name="backup_now")
+def write_now(request: Request, home: Home) -> Response:
+    """Write a backup beside the data."""
+    database = _database(request)
+    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
+    try:
+        backups.backup_to(database, backups.folder_of(database) / f"{database.stem}-kept-{stamp}.zip")
+    except BackupError as error:
+        return _page(request, home, Form({}, home.unit, {"now": str(error)}), 422)
+    problem = keep_today(database, today())
+    if problem:
+        return _page(request, home, Form({}, home.unit, {"now": problem}), 422)
+    return see_other(request, "/settings/backups")
+
+
+@router.get("/new.zip", name="backup_download")
+def download_new(request: Request) -> Response:
+    """A backup made now, to keep elsewhere."""
+    database = _database(request)
+    room = tempfile.TemporaryDirectory(dir=database.parent)
+    name = f"rowanseed-{today().isoformat()}.zip"
+    backups.backup_to(database, Path(room.name) / name)
+    return FileResponse(Path(room.name) / name, filename=name, background=BackgroundTask(room.cleanup))
+
+
+@router.post("/upload", name="backup_upload")
+async def upload(request: Request, home: Home) -> Response:
+    """Take a backup from elsewhere in, once it is checked; what is in it is shown before it is put in place."""
+    data = await request.form(max_files=1)
+    sent = data.get("file")
+    if not isinstance(sent, UploadFile) or not sent.filename:
+        return _page(request, home, Form({}, home.unit, {"file": "Choose a backup file."}), 422)
+    database = _database(request)
+    target = backups.folder_of(database) / f"{database.stem}-brought-{datetime.now():%Y-%m-%d-%H%M%S}.zip"
+    try:
+        await run_in_threadpool(_take_in, sent, target)
+    except BackupError as error:
+        return _page(request, home, Form({}, home.unit, {"file": str(error)}), 422)
+    return see_other(request, f"/settings/backups/{target.name}/restore")
+
+
+def _take_in(sent: UploadFile, target: Path) -> None:
+    target.parent.mkdir(parents=True, exist_ok=True)
+    part = target.with_name(target.name + ".part")
+    try:
+        with part.open("wb") as out:
+            while chunk := sent.file.read(1 << 20):
+                out.write(chunk)
+        try:
+            backups.contents_of(part)
+        except BackupError as error:
+            raise BackupError(str(error).replace(part.name, sent.filename or "the file")) from error
+        part.replace(target)
+    finally:
+        part.unlink(missing_ok=True)
+
+
+@router.get("/{name}", name="backup_file")
+def download(request: Request, name: str) -> Response:
+    """A backup that lies beside the data."""
+    return FileResponse(_known(request, name), filename=name)
+
+
+@router.get("/{name}/restore", name="backup_look")
+def look(request: Request, home: Home, name: str) -> Response:
+    """What a backup holds, beside what is there now."""
+    return _page(request, home, Form({}, home.unit), chosen=_known(request, name))
+
+
+@router.post("/{name}/restore", name="backup_restore")
+async def put_in_place(request: Request, home: Home, name: str) -> Response:
+    """Put a backup in the place of what is there, which is kept aside first."""
+    await read_form(request)
+    chosen, database = _known(request, name), _database(request)
+    try:
+        _, kept = await run_in_threadpool(backups.restore, chosen, database)
+    except BackupError as error:
+        return _page(request, home, Form({}, home.unit, {"restore": str(error)}), 422, chosen=chosen)
+    request.app.state.results.clear()
+    worked_make.forget()
+    return see_other(request, f"/settings/backups?restored={name}&kept={kept.name if kept else ''}")
+
+
+def _database(request: Request) -> Path:
+    found: Path = request.app.state.database
+    return found
+
+
+def _known(request: Request, name: str) -> Path:
+    """A backup by its name; only those that are listed. Raises NotFound."""
+    for path in backups.backups_of(_database(request)):
+        if path.name == name:
+            return path
+    raise db.NotFound("There is no such backup.")
+
+
+def _page(
+    request: Request, home: Household, form: Form, status: int = 200, chosen: Path | None = None, restored: str = "", kept: str = ""
+) -> Response:  # fmt: skip
+    inside: Contents | None = None
+    if chosen is not None:
+        try:
+            inside = backups.contents_of(chosen)
+        except BackupError as error:
+            form.errors.setdefault("restore", str(error))
+    found = backups.backups_of(_database(request))
+    context = {
+        "form": form,
+        "settings": home.settings,
+        "files": [
+            (p.name, p.stat().st_size / 1e6, datetime.fromtimestamp(p.stat().st_mtime)) for p in found[:MOST_SHOWN]
+        ],
+        "more": max(0, len(found) - MOST_SHOWN),
+        "chosen": chosen.name if chosen else "",
+        "inside": inside,
+        "now": {kind: backups.count_of(home.conn, kind) for kind in backups.COUNTED} if inside else {},
+        "restored": restored,
+        "kept": kept if any(p.name == kept for p in found) else "",
+    }
+    return page(request, home, "settings/backups.html", context, status)
