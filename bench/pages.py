@@ -78,7 +78,7 @@ def page_times(rounds: int = 25) -> None:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "big.db"
         fill(path)
-        with TestClient(create_app(path, warm=False)) as client:
+        with TestClient(create_app(path, warm=False), base_url="http://127.0.0.1") as client:
             for url in PAGES:
                 times = []
                 for _ in range(rounds):

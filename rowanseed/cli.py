@@ -1,12 +1,17 @@
-"""The console command: serve, demo, backup, restore, check, samples, warm, version."""
+"""The console command: serve, demo, passphrase, backup, restore, check, samples, warm, version."""
 
 import argparse
 import os
 import socket
 import sys
+from contextlib import closing
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from rowanseed import __version__
+
+if TYPE_CHECKING:
+    from rowanseed.web.answers import Answers
 
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 OWN_DATA, DEMO_DATA = Path("data/rowanseed.db"), Path("data/demo.db")
@@ -21,7 +26,12 @@ def main(argv: list[str] | None = None) -> int:
     for name, about in (("serve", "serve your own data"), ("demo", "serve the invented household")):
         command = commands.add_parser(name, help=about)
         command.add_argument("--port", type=int, default=int(os.environ.get("ROWANSEED_PORT", "8765")))
-        command.add_argument("--host", default="127.0.0.1")
+        command.add_argument(
+            "--host", default="127.0.0.1", help="0.0.0.0 for every address of this machine; needs a passphrase"
+        )
+        command.add_argument("--tls", action="store_true", help="encrypt, with a certificate of the household's own")
+        command.add_argument("--certificate", type=Path, default=None, help="a certificate's file (PEM), with --key")
+        command.add_argument("--key", type=Path, default=None)
         command.add_argument("--database", type=Path, default=None)
     commands.add_parser("warm", help="compile the kernels that need compiling")
     samples = commands.add_parser("samples", help="write sample pattern files and photographs into a folder")
@@ -36,6 +46,10 @@ def main(argv: list[str] | None = None) -> int:
     check = commands.add_parser("check", help="check the household's file, its links and its pictures; or a backup")
     check.add_argument("file", type=Path, nargs="?")
     check.add_argument("--database", type=Path, default=None)
+    passphrase = commands.add_parser(
+        "passphrase", help="set the passphrase for the home network, read from standard input"
+    )
+    passphrase.add_argument("--database", type=Path, default=None)
     commands.add_parser("version", help="print the version")
     asked = parser.parse_args(argv)
     if asked.command == "version":
@@ -54,7 +68,13 @@ def main(argv: list[str] | None = None) -> int:
         return 0
     if asked.command in ("backup", "restore", "check"):
         return keep(asked.command, asked.file, asked.database or own_data())
-    return serve(asked.command == "demo", asked.host, asked.port, asked.database)
+    if asked.command == "passphrase":
+        return set_passphrase(asked.database or own_data())
+    if (asked.certificate is None) != (asked.key is None):
+        print("Name both --certificate and --key.", file=sys.stderr)
+        return 2
+    path = asked.database or (DEMO_DATA if asked.command == "demo" else own_data())
+    return serve(asked.command == "demo", asked.host, asked.port, path, asked.tls, asked.certificate, asked.key)
 
 
 def own_data() -> Path:
@@ -92,43 +112,101 @@ def keep(command: str, file: Path | None, database: Path) -> int:
     return 0
 
 
-def serve(demo: bool, host: str, port: int, database: Path | None) -> int:
-    """Serve a database on this machine; the exit status."""
-    if host not in LOOPBACK:
-        print(
-            "Rowanseed answers on this machine only: a passphrase for other addresses does not exist yet.",
-            file=sys.stderr,
-        )
-        return 2
+def set_passphrase(database: Path) -> int:
+    """Read a passphrase and set it; without an echo where it is typed."""
+    from getpass import getpass
+
+    from rowanseed.store import access, db
+    from rowanseed.store.opening import HouseholdFileError, open_household
+
+    typed = getpass("Passphrase: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\r\n")
+    if sys.stdin.isatty() and typed != getpass("The same again: "):
+        print("The two are not the same. Nothing was changed.", file=sys.stderr)
+        return 1
+    try:
+        open_household(database)
+        with closing(db.connect(database)) as conn, db.write(conn):
+            access.set_passphrase(conn, typed)
+    except (access.PassphraseError, HouseholdFileError) as error:
+        print(error, file=sys.stderr)
+        return 1
+    print("The passphrase is set. Every device that was in must show it.")
+    return 0
+
+
+def may_be_reached(host: str, path: Path) -> bool:
+    """Whether a household may be served on a host: beyond this machine only with a passphrase, asked for where one can type."""
+    from rowanseed.store import access, db
+    from rowanseed.store.opening import version_of
+
+    if host in LOOPBACK:
+        return True
+    if version_of(path):
+        with closing(db.connect(path)) as conn:
+            if access.has_passphrase(conn):
+                return True
+    if sys.stdin.isatty():
+        print("Beyond this machine a passphrase is asked for. Set it now.")
+        return set_passphrase(path) == 0
+    print(
+        f"Rowanseed answers beyond this machine only with a passphrase. Set it first: rowanseed passphrase --database {path}",
+        file=sys.stderr,
+    )
+    return False
+
+
+def serve(
+    demo: bool, host: str, port: int, path: Path, tls: bool = False, certificate: Path | None = None, key: Path | None = None
+) -> int:  # fmt: skip
+    """Serve a database; the exit status: 1 the port is taken, 2 no passphrase, 3 the file cannot be opened."""
     import uvicorn
 
     from rowanseed.store.backups import BackupError
     from rowanseed.store.opening import HouseholdFileError
     from rowanseed.web import create_app
+    from rowanseed.web.answers import answers_at, own_certificate
 
-    path = database or (DEMO_DATA if demo else own_data())
-    with socket.socket() as probe:
-        if probe.connect_ex((host if host != "localhost" else "127.0.0.1", port)) == 0:
-            print(f"Port {port} is taken. Choose another one with --port.", file=sys.stderr)
-            return 1
     try:
         if demo:
             from rowanseed.demo.load import load_demo_if_new
 
             load_demo_if_new(path)
-        app = create_app(path, workers=max(1, os.cpu_count() or 1), daily=not demo)
+        if not may_be_reached(host, path):
+            return 2
+        if _is_taken(host, port):
+            print(f"Port {port} is taken. Choose another one with --port.", file=sys.stderr)
+            return 1
+        answers = answers_at(host, port, tls or certificate is not None)
+        app = create_app(path, workers=max(1, os.cpu_count() or 1), daily=not demo, answers=answers)
     except (HouseholdFileError, BackupError) as error:
         print(error, file=sys.stderr)
         return 3
-    print(f"Rowanseed: http://{host}:{port}/   (end it with Ctrl+C)", flush=True)
+    if tls and certificate is None:
+        certificate, key, fingerprint = own_certificate(path.parent / "tls", answers.names)
+        print(f"Its certificate is its own; compare on the tablet: SHA-256 {fingerprint}", flush=True)
+    _greet(answers)
     uvicorn.run(
-        app,
-        host=host,
-        port=port,
-        log_level="warning",
-        access_log=False,
-    )
+        app, host=host, port=port, log_level="warning", access_log=False, proxy_headers=False, server_header=False,
+        ssl_certfile=certificate, ssl_keyfile=key,
+    )  # fmt: skip
     return 0
+
+
+def _is_taken(host: str, port: int) -> bool:
+    reached = {"0.0.0.0": "127.0.0.1", "::": "::1", "localhost": "127.0.0.1"}.get(host, host)
+    with socket.socket(socket.AF_INET6 if ":" in reached else socket.AF_INET) as probe:
+        return probe.connect_ex((reached, port)) == 0
+
+
+def _greet(answers: "Answers") -> None:
+    """Say where it answers; on the home network with a QR code for the tablet's camera."""
+    for url in answers.shown or ("nowhere on the network yet: is this machine connected?",):
+        print(f"Rowanseed: {url}   (end it with Ctrl+C)", flush=True)
+    if answers.locked and answers.shown:
+        import segno
+
+        segno.make(answers.shown[0], error="l").terminal(compact=True)
+        sys.stdout.flush()
 
 
 if __name__ == "__main__":

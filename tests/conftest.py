@@ -43,12 +43,12 @@ def conn(tmp_path):
 @pytest.fixture
 def client(demo_path):
     """The application on the demo household."""
-    with TestClient(create_app(demo_path, warm=False)) as client:
+    with TestClient(create_app(demo_path, warm=False), base_url="http://127.0.0.1") as client:
         yield client
 
 
 @pytest.fixture
 def empty(tmp_path):
     """The application on an empty database."""
-    with TestClient(create_app(tmp_path / "empty.db", warm=False)) as client:
+    with TestClient(create_app(tmp_path / "empty.db", warm=False), base_url="http://127.0.0.1") as client:
         yield client

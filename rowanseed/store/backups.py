@@ -242,10 +242,26 @@ def restore(backup: Path, database: Path) -> tuple[Contents, Path | None]:
             for picture in sorted((room / PICTURES).glob("*")):
                 photos.keep_file(database, picture)
             with closing(db.connect(room / DATABASE)) as source, closing(db.connect(database)) as target:
+                _keep_access(target, source)
                 source.backup(target)
     except (OSError, sqlite3.Error) as error:
         raise BackupError(f"The backup was not restored: {_plain(error)}. The present state is as it was.") from error
     return contents, kept
+
+
+def _keep_access(present: sqlite3.Connection, restored: sqlite3.Connection) -> None:
+    """Who may come in stays as it is now: a passphrase that was changed since does not come back, and no device is let in anew."""
+    known = present.execute("select 1 from sqlite_master where name = 'setting'").fetchone()
+    ours = (
+        present.execute("select key, value from setting where key in ('passphrase', 'secret')").fetchall()
+        if known
+        else []
+    )
+    with db.write(restored):
+        restored.execute("delete from session")
+        if ours:
+            restored.execute("delete from setting where key in ('passphrase', 'secret')")
+            restored.executemany("insert into setting (key, value) values (?, ?)", [tuple(row) for row in ours])
 
 
 def _set_aside(database: Path) -> Path | None:

@@ -26,6 +26,7 @@ from rowanseed.store.backups import before_migration
 from rowanseed.store.opening import open_household
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
+from rowanseed.web.answers import Answers
 from rowanseed.web.api import alter as api_alter
 from rowanseed.web.api import intake as api_intake
 from rowanseed.web.api import lay as api_lay
@@ -36,6 +37,7 @@ from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
 from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.rooms import (
+    access,
     backups,
     bench,
     cloths,
@@ -77,6 +79,7 @@ ROUTERS = (
     supplies,
     shopping,
     bench,
+    access,
     backups,
     settings_room,
     fit,
@@ -94,7 +97,13 @@ ROUTERS = (
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
 
 
-def create_app(database: Path | str | None = None, workers: int = 1, warm: bool = True, daily: bool = False) -> FastAPI:
+def create_app(
+    database: Path | str | None = None,
+    workers: int = 1,
+    warm: bool = True,
+    daily: bool = False,
+    answers: Answers | None = None,
+) -> FastAPI:
     """The application on a database file, created and migrated when needed.
 
     Args:
@@ -102,6 +111,7 @@ def create_app(database: Path | str | None = None, workers: int = 1, warm: bool 
         workers: worker processes for long work.
         warm: load the compiled kernels and start the workers at once, in the background.
         daily: write a backup each day while it runs.
+        answers: the addresses it answers to, and whether the passphrase is asked for; this machine's own without.
     Raises:
         HouseholdFileError: the file is no household, damaged, newer, or gone.
         BackupError: an older file could not be backed up before it is changed.
@@ -124,6 +134,7 @@ def create_app(database: Path | str | None = None, workers: int = 1, warm: bool 
 
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
     app.state.database = path
+    app.state.answers = answers or Answers()
     app.state.jobs = JobPool(workers)
     app.state.results = Remembered(1024)
     app.add_middleware(Guard)

@@ -99,10 +99,19 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         "unit": home.unit,
         "app_version": __version__,
         "demo_here": has_demo(home.conn),
+        "visit": _visit(request),
     }
     return templates.TemplateResponse(
         request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
     )
+
+
+def _visit(request: Request) -> str:
+    """Who looks: `in` the household, a `guest`, or one who is still `out` where the passphrase is asked for."""
+    if not request.app.state.answers.locked:
+        return "in"
+    found = getattr(request.state, "session", None)
+    return "out" if found is None else "in" if found.guest is None else "guest"
 
 
 def page_or_part(

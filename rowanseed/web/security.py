@@ -1,7 +1,8 @@
 """Headers on every answer, and the checks that keep other sites from writing here.
 
-The Host header must name this machine, and a request that changes anything must come from a page of ours: its Origin, or
-Sec-Fetch-Site where a browser sends that, must be our own. Scripts that send neither may use the interface.
+The Host header must name an address that is served, and a request that changes anything must come from a page of ours: its
+Origin, or else its Referer, and Sec-Fetch-Site where a browser sends that, must be our own. Scripts that send none of them may
+use the interface. Who must show the passphrase first is said in `gate`.
 """
 
 from collections.abc import Awaitable, Callable
@@ -9,11 +10,14 @@ from contextlib import suppress
 from urllib.parse import urlsplit
 
 from fastapi import Request, Response
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse
 from starlette.middleware.base import BaseHTTPMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
+from rowanseed.web.answers import Answers
+from rowanseed.web.gate import kept_out
+
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BYTES = 8_000_000
 LARGEST_BYTES = 42_000_000  # pattern files and photographs, read in processes of their own
@@ -22,33 +26,42 @@ BACKUP = "/settings/backups/upload"
 LARGE = ("/api/v1/intake", "/api/v1/trace", "/patterns/intake", "/patterns/trace")
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
-    "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+    "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'; worker-src 'self'"
 )
 HEADERS = {
     "Content-Security-Policy": POLICY,
     "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
     "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
 }
 
 
-def _host_name(host: str) -> str:
-    return host.rsplit(":", 1)[0] if not host.endswith("]") else host
-
-
 def refusal(request: Request) -> str | None:
     """Why a request is refused, or None."""
+    answers: Answers = request.app.state.answers
     host = request.headers.get("host", "")
-    if _host_name(host) not in HOSTS:
+    if not answers.takes(host):
         return "This address is not one Rowanseed answers to."
     if request.method in SAFE:
         return None
-    origin = request.headers.get("origin")
-    if origin is not None and urlsplit(origin).netloc != host:
+    origin, referer = request.headers.get("origin"), request.headers.get("referer")
+    ours = f"{answers.scheme}://{host}".lower()
+    if origin is not None and origin.lower() != ours:
+        return "This request comes from another site."
+    if origin is None and referer is not None and _site_of(referer) != ours:
         return "This request comes from another site."
     if request.headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
         return "This request comes from another site."
     return None
+
+
+def _site_of(referer: str) -> str:
+    try:
+        parts = urlsplit(referer)
+    except ValueError:
+        return ""
+    return f"{parts.scheme}://{parts.netloc}".lower()
 
 
 class TooLarge(Exception):
@@ -99,7 +112,11 @@ class Guard(BaseHTTPMiddleware):
     async def dispatch(self, request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
         """Check, pass on, add headers."""
         why = refusal(request)
-        response = PlainTextResponse(why, 403) if why else await call_next(request)
+        response = PlainTextResponse(why, 403) if why else await run_in_threadpool(kept_out, request)
+        if response is None:
+            response = await call_next(request)
+        if request.app.state.answers.secure:
+            response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
         for name, value in HEADERS.items():
             response.headers.setdefault(name, value)
         if request.url.path.startswith("/static/"):

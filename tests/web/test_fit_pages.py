@@ -70,7 +70,7 @@ def test_an_envelope_takes_letter_ranges_heights_and_ages_and_gives_them_back(cl
         "age": ["5", "6-7"],
     }
     page = client.post("/patterns/new", data=form)
-    edit = client.get(str(page.url).replace("http://testserver", "") + "/envelope").text
+    edit = client.get(str(page.url).replace("http://127.0.0.1", "") + "/envelope").text
     assert "34 in – 36 in" in edit and 'value="6 – 7"' in edit and 'value="25"' in edit
     wrong = client.post("/patterns/new", data={**form, "age": ["five", "6"]})
     assert wrong.status_code == 422 and "Write years" in wrong.text

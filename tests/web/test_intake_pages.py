@@ -18,7 +18,7 @@ from rowanseed.store import db, patterns
 def read_through(client, name, data, into=""):
     """Send a file and wait until it is read; the page of what was found, and its address."""
     sent = client.post("/patterns/intake", files={"file": (name, data)}, data={"pattern": into})
-    return settle(client, str(sent.url).removeprefix("http://testserver"))
+    return settle(client, str(sent.url).removeprefix("http://127.0.0.1"))
 
 
 def settle(client, url):
@@ -204,7 +204,7 @@ def test_a_photograph_without_a_sheet_is_refused_on_its_page(empty):
 
     plain = as_png(np.full((600, 800, 3), 128.0))
     sent = empty.post("/patterns/trace", files={"photos": ("a.png", plain)})
-    text, _ = settle(empty, str(sent.url).removeprefix("http://testserver"))
+    text, _ = settle(empty, str(sent.url).removeprefix("http://127.0.0.1"))
     assert "No calibration sheet was found" in text
     assert empty.post("/patterns/trace", data={"dpi": "many"}).status_code == 422
 

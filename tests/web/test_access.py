@@ -1,0 +1,286 @@
+"""The home network: passphrase, sessions, waits that grow, guests, addresses, certificate."""
+
+import re
+import shutil
+import sqlite3
+import ssl
+import subprocess
+import sys
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
+
+import httpx2
+import pytest
+from fastapi.testclient import TestClient
+
+from rowanseed.cli import main
+from rowanseed.store import access, backups, db
+from rowanseed.web import create_app
+from rowanseed.web.answers import Answers, answers_at, own_certificate
+from tests.web.server import free_port
+
+WORDS = "heron bobbin lantern"
+LOCKED = Answers(frozenset({"127.0.0.1"}), None, True, False, ("http://127.0.0.1/",))
+
+
+@pytest.fixture
+def locked(demo_path):
+    """The demo household, served on the network, nobody in."""
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        access.set_passphrase(conn, WORDS)
+    app = create_app(demo_path, warm=False, answers=LOCKED)
+    with TestClient(app, base_url="http://127.0.0.1", follow_redirects=False) as client:
+        yield client
+
+
+def log_in(client, words=WORDS):
+    return client.post("/login", data={"passphrase": words, "after": "/makes/1/lay"})
+
+
+def test_without_the_passphrase_nothing_is_shown_and_nothing_answered(locked):
+    for url in ("/", "/makes/1/lay", "/settings/backups/new.zip", "/photos/x", "/docs", "/openapi.json"):
+        answer = locked.get(url)
+        assert answer.status_code == 303 and answer.headers["location"].startswith("/login?after=")
+    assert locked.get("/api/v1/features").status_code == 401
+    assert (
+        locked.post("/settings/clear-demo").status_code == 303
+        and locked.post("/api/v1/lay", json={}).status_code == 401
+    )
+    assert locked.get("/static/theme.css").status_code == 200 and "Makes" not in locked.get("/login").text
+
+
+def test_the_cookie_is_signed_strict_and_out_of_reach_of_scripts_and_leads_on(locked):
+    answer = log_in(locked)
+    cookie = answer.headers["set-cookie"].lower()
+    assert answer.headers["location"] == "/makes/1/lay" and "httponly" in cookie and "samesite=strict" in cookie
+    assert locked.get("/").status_code == 200
+    value = locked.cookies["rowanseed"]
+    for forged in (value[:-2] + "xx", value.split(".")[0], "", "x.y", "\x00"):
+        locked.cookies.clear()
+        assert locked.get("/", headers={"Cookie": f"rowanseed={forged}".encode("latin-1")}).status_code == 303
+
+
+def test_over_tls_the_cookie_is_secure_and_bound_to_the_host(demo_path):
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        access.set_passphrase(conn, WORDS)
+    app = create_app(demo_path, warm=False, answers=Answers(frozenset({"127.0.0.1"}), None, True, True))
+    with TestClient(app, base_url="https://127.0.0.1", follow_redirects=False) as client:
+        answer = log_in(client)
+        assert answer.headers["set-cookie"].startswith("__Host-rowanseed=") and "Secure" in answer.headers["set-cookie"]
+        assert "max-age" in answer.headers["strict-transport-security"] and client.get("/").status_code == 200
+
+
+def test_one_goes_on_only_to_a_page_of_ours(locked):
+    for after in ("//evil.example", "https://evil.example", "/\\evil.example", "javascript:alert(1)", "/a\nb"):
+        locked.cookies.clear()
+        assert locked.post("/login", data={"passphrase": WORDS, "after": after}).headers["location"] == "/"
+
+
+def test_failed_attempts_make_one_wait_longer_and_longer_even_after_a_restart(locked, demo_path):
+    assert [log_in(locked, "no").status_code for _ in range(4)] == [401, 401, 401, 429]
+    assert log_in(locked).status_code == 429  # the right one waits too
+    with TestClient(create_app(demo_path, warm=False, answers=LOCKED), base_url="http://127.0.0.1") as restarted:
+        answer = log_in(restarted)
+        assert answer.status_code == 429 and int(answer.headers["retry-after"]) >= 1
+    with closing(db.connect(demo_path)) as conn:
+        waits = []
+        for _ in range(12):
+            with db.write(conn):
+                access.failed(conn, "10.0.0.7", 1000.0)
+            waits.append(access.wait_s(conn, "10.0.0.7", 1000.0))
+        assert (
+            waits[:2] == [0.0, 0.0]
+            and waits[2] == 2.0
+            and all(a < b or b == 3600.0 for a, b in zip(waits[2:], waits[3:]))
+        )
+        with db.write(conn):
+            for n in range(30):
+                access.failed(conn, f"10.0.1.{n}", 2000.0)
+        assert access.wait_s(conn, "10.0.9.9", 2000.0) > 0  # many addresses together wait as well
+
+
+def test_a_device_is_logged_out_here_elsewhere_and_by_a_change_of_the_passphrase(locked, demo_path):
+    other = TestClient(locked.app, base_url="http://127.0.0.1", follow_redirects=False)
+    assert log_in(locked).status_code == 303 and log_in(other).status_code == 303
+    page = locked.get("/settings/access").text
+    assert page.count("Log it out") == 2 and "(this one)" in page
+    locked.post("/settings/access/end", data={"all": "on"})
+    assert other.get("/").status_code == 303 and locked.get("/").status_code == 200
+    assert log_in(other).status_code == 303
+    wrong = locked.post(
+        "/settings/access/passphrase",
+        data={"now": "no", "new": "otter kettle pinewood", "again": "otter kettle pinewood"},
+    )
+    assert wrong.status_code == 422 and "not the passphrase of now" in wrong.text
+    uneven = locked.post(
+        "/settings/access/passphrase", data={"now": WORDS, "new": "otter kettle pinewood", "again": "otter"}
+    )
+    assert "not the same" in uneven.text
+    changed = locked.post(
+        "/settings/access/passphrase",
+        data={"now": WORDS, "new": "otter kettle pinewood", "again": "otter kettle pinewood"},
+    )
+    assert changed.status_code == 303 and locked.get("/").status_code == 200 and other.get("/").status_code == 303
+    locked.post("/logout")
+    assert locked.get("/").status_code == 303 and log_in(locked).status_code == 401
+
+
+def test_a_session_that_is_not_used_for_thirty_days_ends(locked, demo_path):
+    log_in(locked)
+    old = (datetime.now() - timedelta(days=31)).isoformat(timespec="seconds")
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        conn.execute("update session set seen_at = ?", (old,))
+    assert locked.get("/").status_code == 303
+
+
+@pytest.mark.parametrize(
+    "weak", ["short", "aaaaaaaaaaaaaa", "passwordpassword", "Rowanseed12345", "x" * 129, "1234 1234 1234"]
+)
+def test_a_weak_passphrase_is_refused_with_the_reason(weak, conn):
+    with pytest.raises(access.PassphraseError):
+        access.set_passphrase(conn, weak)
+    assert not access.has_passphrase(conn)
+
+
+def test_the_file_holds_neither_passphrase_nor_cookie_nor_link(locked, demo_path):
+    log_in(locked)
+    link = guest_link(locked)
+    locked.app.state.jobs.close()
+    with closing(db.connect(demo_path)) as conn:
+        conn.execute("pragma wal_checkpoint(truncate)")
+    data = demo_path.read_bytes()
+    token = locked.cookies["rowanseed"].split(".")[0]
+    assert WORDS.encode() not in data and token.encode() not in data and link.rsplit("/", 1)[1].encode() not in data
+
+
+def guest_link(client, make="1"):
+    page = client.post("/settings/access/guests", data={"guest": "Ola", "make": make}).text
+    return re.search(r'href="(http://127\.0\.0\.1/guest/[^"]+)"', page)[1]
+
+
+def test_a_guest_sees_one_make_changes_nothing_and_is_out_when_the_link_is_withdrawn(locked):
+    log_in(locked)
+    link = guest_link(locked)
+    guest = TestClient(locked.app, base_url="http://127.0.0.1", follow_redirects=False)
+    assert "change nothing" in guest.get(link).text
+    assert guest.post(link).headers["location"] == "/makes/1/lay"
+    lay = guest.get("/makes/1/lay")
+    assert lay.status_code == 200 and "You are a guest" in lay.text and 'aria-label="Rooms"' not in lay.text
+    for url in (
+        "/",
+        "/makes/2/lay",
+        "/makes/10",
+        "/settings",
+        "/settings/backups/new.zip",
+        "/people",
+        "/api/v1/features",
+    ):
+        assert guest.get(url).status_code == 403, url
+    assert guest.post("/makes/1/cut/tick", data={}).status_code == 403
+    locked.post("/settings/access/guests/1/withdraw")
+    assert guest.get("/makes/1/lay").status_code == 303 and guest.get(link).status_code == 404
+
+
+def test_addresses_are_checked_whole():
+    here = Answers(frozenset({"127.0.0.1", "::1", "loft.local"}), 8844)
+    for host in ("127.0.0.1:8844", "[::1]:8844", "LOFT.local:8844"):
+        assert here.takes(host), host
+    for host in (
+        "127.0.0.1:8844@evil.example", "127.0.0.1", "127.0.0.1:80", "testserver:8844", "loft.local.evil.example:8844",
+        "127.0.0.1:8844, evil.example", "", "[::1:8844", "127.0.0.1:", "127.0.0.1:8844/x", "localhost.:8844",
+    ):  # fmt: skip
+        assert not here.takes(host), host
+
+
+@pytest.mark.parametrize(
+    "headers",
+    [
+        {"Host": "127.0.0.1:8844@evil.example"},
+        {"Host": "testserver"},
+        {"Referer": "http://evil.example/page"},
+        {"Referer": "http://127.0.0.1.evil.example/page"},
+        {"Origin": "https://127.0.0.1"},
+    ],
+)
+def test_a_write_that_names_another_site_in_any_header_is_refused(client, headers):
+    assert client.post("/makes/2/wear/note", data={"text": "x", "kind": "happened"}, headers=headers).status_code == 403
+
+
+def test_every_address_means_this_machine_s_own_and_asks_for_the_passphrase():
+    found = answers_at("0.0.0.0", 8765)
+    assert found.locked and found.takes("127.0.0.1:8765") and all(url.endswith(":8765/") for url in found.shown)
+    assert not answers_at("127.0.0.1", 8765).locked and not found.takes("example.com:8765")
+
+
+def test_beyond_this_machine_it_starts_only_with_a_passphrase(tmp_path, capsys, monkeypatch):
+    path = tmp_path / "home.db"
+    args = ["serve", "--host", "0.0.0.0", "--port", "1", "--database", str(path)]
+    assert main(args) == 2 and "only with a passphrase" in capsys.readouterr().err
+    run = [sys.executable, "-m", "rowanseed", "passphrase", "--database", str(path)]
+    assert subprocess.run(run, input="short\n", text=True, capture_output=True).returncode == 1
+    assert subprocess.run(run, input=WORDS + "\n", text=True, capture_output=True).returncode == 0
+    with closing(db.connect(path)) as conn:
+        assert access.is_passphrase(conn, WORDS) and not access.is_passphrase(conn, WORDS + "x")
+
+
+def test_the_certificate_names_every_address_and_is_kept_until_it_must_be_renewed(tmp_path):
+    names = {"127.0.0.1", "loft.local"}
+    certificate, key, print_ = own_certificate(tmp_path, names)
+    assert re.fullmatch(r"([0-9A-F]{2}:){31}[0-9A-F]{2}", print_) and key.stat().st_mode & 0o077 == 0
+    assert own_certificate(tmp_path, names)[2] == print_
+    assert own_certificate(tmp_path, names | {"192.168.7.7"})[2] != print_
+    later = datetime.now(UTC) + timedelta(days=720)
+    assert own_certificate(tmp_path, names, later)[2] != print_
+    ssl.create_default_context().load_cert_chain(certificate, key)
+
+
+def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
+    path, port = shutil.copy(demo_file, tmp_path / "home.db"), free_port()
+    with closing(db.connect(path)) as conn, db.write(conn):
+        access.set_passphrase(conn, WORDS)
+    start = "import sys; from rowanseed.cli import main; sys.exit(main(sys.argv[1:]))"
+    args = ["serve", "--host", "127.0.0.1", "--tls", "--port", str(port), "--database", str(path)]
+    server = subprocess.Popen([sys.executable, "-c", start, *args], stdout=subprocess.PIPE, text=True)
+    try:
+        assert "SHA-256" in server.stdout.readline() and "https://127.0.0.1" in server.stdout.readline()
+        trusted = ssl.create_default_context(cafile=str(tmp_path / "tls" / "certificate.pem"))
+        with httpx2.Client(verify=trusted, base_url=f"https://127.0.0.1:{port}", timeout=20) as http:
+            for _ in range(200):
+                try:
+                    assert http.get("/settings").status_code == 200
+                    break
+                except httpx2.TransportError:
+                    import time
+
+                    time.sleep(0.1)
+            else:
+                raise AssertionError("it never answered")
+    finally:
+        server.terminate()
+        server.wait()
+
+
+def test_a_restored_backup_keeps_the_passphrase_of_now(demo_path, tmp_path):
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        access.set_passphrase(conn, "older words of ours")
+    backups.backup_to(tmp_path / "demo.db", tmp_path / "b.zip")
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        access.set_passphrase(conn, WORDS)
+    backups.restore(tmp_path / "b.zip", tmp_path / "demo.db")
+    with closing(db.connect(demo_path)) as conn:
+        assert access.is_passphrase(conn, WORDS) and access.sessions(conn) == []
+
+
+def test_a_household_whose_disk_cannot_be_written_still_lets_devices_read(locked, demo_path):
+    log_in(locked)
+    old = (datetime.now() - timedelta(days=2)).isoformat(timespec="seconds")
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        conn.execute("update session set seen_at = ?", (old,))
+    blocker = sqlite3.connect(demo_path)
+    blocker.execute("begin exclusive")
+    try:
+        assert locked.get("/static/theme.css").status_code == 200
+    finally:
+        blocker.rollback()
+        blocker.close()
+    assert locked.get("/").status_code == 200
