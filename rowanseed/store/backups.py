@@ -71,7 +71,7 @@ class Contents:
 
     def words(self) -> str:
         """In one sentence."""
-        names = {"person": "people"}
+        names = {"person": "people", "supply": "supplies"}
         told = [f"{n} {names.get(kind, kind + 's') if n != 1 else kind}" for kind, n in self.counts.items() if n]
         when = self.made_at.replace("T", " at ")
         return f"Made {when} by version {self.app}: {', '.join(told) or 'nothing yet'}, {self.pictures} pictures."

@@ -1,6 +1,8 @@
 """The stash."""
 
+import json
 import sqlite3
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from pydantic import TypeAdapter
@@ -21,7 +23,10 @@ class StoredCloth:
     cloth: Cloth
 
 
-CLOTHS = "select id, facts, demo, version from cloth order by kind = 'main' desc, name, id"
+CLOTHS = """
+select id, facts, demo, version from cloth where put_away is null or id in (select value from json_each(:also))
+order by kind = 'main' desc, name, id
+"""
 CLOTH = "select id, facts, demo, version from cloth where id = :id"
 INSERT_CLOTH = "insert into cloth (name, kind, facts, demo) values (:name, :kind, :facts, :demo)"
 UPDATE_CLOTH = """
@@ -30,9 +35,9 @@ where id = :id and version = :version
 """
 
 
-def cloths(conn: sqlite3.Connection) -> list[StoredCloth]:
-    """Every cloth, main cloths first, by name."""
-    return [_stored(row) for row in conn.execute(CLOTHS)]
+def cloths(conn: sqlite3.Connection, also: Collection[int] = ()) -> list[StoredCloth]:
+    """Every cloth that is not put away, main cloths first, by name; `also`: those of a make, wherever they are."""
+    return [_stored(row) for row in conn.execute(CLOTHS, {"also": json.dumps(sorted(also))})]
 
 
 def cloth(conn: sqlite3.Connection, cloth_id: int) -> StoredCloth:

@@ -7,7 +7,7 @@ from typing import cast
 
 from rowanseed.core.fit.record import FitNote
 from rowanseed.core.lengths import Length, Unit
-from rowanseed.store.db import inserted
+from rowanseed.store.db import inserted, one
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ INSERT_NOTE = """
 insert into fit_note (make_id, garment_id, trial, place, fault, mm, text, unit, words, written_on)
 values (:make_id, :garment_id, :trial, :place, :fault, :mm, :text, :unit, :words, :written_on)
 """
-DELETE_NOTE = "delete from fit_note where id = :id and make_id = :make_id"
+NOTE_OF_MAKE = "select id from fit_note where id = :id and make_id = :make_id"
 
 
 def notes_of_make(conn: sqlite3.Connection, make_id: int) -> list[StoredFitNote]:
@@ -73,9 +73,9 @@ def add_note(conn: sqlite3.Connection, make_id: int, garment_id: int | None, not
     return inserted(conn.execute(INSERT_NOTE, values))
 
 
-def drop_note(conn: sqlite3.Connection, make_id: int, note_id: int) -> None:
-    """Take a note of this make out again."""
-    conn.execute(DELETE_NOTE, {"make_id": make_id, "id": note_id})
+def of_make(conn: sqlite3.Connection, make_id: int, note_id: int) -> int:
+    """The id of a finding, made sure to be one of this make. Raises NotFound."""
+    return int(one(conn, NOTE_OF_MAKE, {"id": note_id, "make_id": make_id}, "finding")["id"])
 
 
 def _note(r: sqlite3.Row) -> StoredFitNote:

@@ -53,7 +53,6 @@ update intake set options = :options, result = null, problem = '', version = ver
 """
 STATE = "update intake set state = :state, version = version + 1 where id = :id and version = :version"
 DONE = "update intake set pattern_id = :pattern_id where id = :id"
-DROP = "delete from intake where id = :id"
 
 
 def add(
@@ -129,8 +128,3 @@ def keep_state(conn: sqlite3.Connection, intake_id: int, version: int, state: st
 def belongs_to(conn: sqlite3.Connection, intake_id: int, pattern_id: int) -> None:
     """Note which pattern its pieces went to."""
     conn.execute(DONE, {"id": intake_id, "pattern_id": pattern_id})
-
-
-def drop(conn: sqlite3.Connection, intake_id: int) -> None:
-    """Forget it."""
-    conn.execute(DROP, {"id": intake_id})

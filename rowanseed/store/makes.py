@@ -64,7 +64,7 @@ class Note:
     written_on: date
 
 
-MAKES = "select * from make order by finished_on is not null, started_on desc, id desc"
+MAKES = "select * from make where put_away is null order by finished_on is not null, started_on desc, id desc"
 MAKE = "select * from make where id = :id"
 GARMENTS = "select id, position, person_id, size from make_garment where make_id = :make_id order by position, id"
 CLOTHS_OF_MAKE = "select role, cloth_id from make_cloth where make_id = :make_id"

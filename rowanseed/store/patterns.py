@@ -4,11 +4,13 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import datetime
 
 from pydantic import TypeAdapter
 
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.model import Pattern, Piece
+from rowanseed.store import keeping
 from rowanseed.store.db import db_file, inserted, one, saved
 
 _ENVELOPE = TypeAdapter(Pattern)
@@ -93,7 +95,7 @@ INSERT_PIECE = """
 insert into piece (pattern_id, number, position, facts) values (:pattern_id, :number, :position, :facts)
 """
 UPDATE_PIECE = "update piece set facts = :facts where id = :id"
-DELETE_PIECE = "delete from piece where pattern_id = :pattern_id and number = :number"
+PIECE_ID = "select id from piece where pattern_id = :pattern_id and number = :number"
 UPSERT_SHAPE = """
 insert into piece_shape (piece_id, size, shape) values (:piece_id, :size, :shape)
 on conflict (piece_id, size) do update set shape = excluded.shape
@@ -208,10 +210,11 @@ def put_piece(conn: sqlite3.Connection, pattern_id: int, version: int, piece: Pi
     _put_shapes(conn, row["id"], piece)
 
 
-def drop_piece(conn: sqlite3.Connection, pattern_id: int, version: int, number: str) -> None:
-    """Take a piece out of a pattern. Raises ChangedMeanwhile."""
+def drop_piece(conn: sqlite3.Connection, pattern_id: int, version: int, number: str, at: datetime) -> int:
+    """Take a piece out of a pattern; the bin's number, by which it comes back. Raises ChangedMeanwhile, NotFound."""
     saved(conn.execute(TOUCH_PATTERN, {"id": pattern_id, "version": version}), "pattern")
-    conn.execute(DELETE_PIECE, {"pattern_id": pattern_id, "number": number})
+    row = one(conn, PIECE_ID, {"pattern_id": pattern_id, "number": number}, "piece")
+    return keeping.delete(conn, keeping.KINDS["piece"], row["id"], at)
 
 
 def _columns(pattern: Pattern) -> dict[str, object]:

@@ -39,7 +39,9 @@ class Person:
         return self.sets[0] if self.sets else None
 
 
-PEOPLE = "select id, name, is_child, note, demo, version, born_on from person order by name, id"
+PEOPLE = """
+select id, name, is_child, note, demo, version, born_on from person where put_away is null or :everyone order by name, id
+"""
 PERSON = "select id, name, is_child, note, demo, version, born_on from person where id = :id"
 SETS_OF_PERSON = """
 select s.id, s.taken_on, s.note, m.key, m.mm, m.text, m.unit
@@ -60,9 +62,9 @@ insert into measurement (set_id, key, mm, text, unit) values (:set_id, :key, :mm
 """
 
 
-def people(conn: sqlite3.Connection) -> list[Person]:
-    """Everyone, by name, with their sets."""
-    return [_person(conn, row) for row in conn.execute(PEOPLE).fetchall()]
+def people(conn: sqlite3.Connection, everyone: bool = False) -> list[Person]:
+    """Everyone who is not put away (with `everyone`, those too), by name, with their sets."""
+    return [_person(conn, row) for row in conn.execute(PEOPLE, {"everyone": everyone}).fetchall()]
 
 
 def person(conn: sqlite3.Connection, person_id: int) -> Person:

@@ -1,4 +1,4 @@
-"""The household's settings, and clearing the demo."""
+"""The household's settings."""
 
 import sqlite3
 from collections.abc import Mapping
@@ -14,15 +14,6 @@ SETTINGS = "select value from setting where key = 'household'"
 PUT_SETTINGS = """
 insert into setting (key, value) values ('household', :value) on conflict (key) do update set value = excluded.value
 """
-CLEAR_DEMO = (
-    "delete from intake where demo = 1",
-    "delete from make where demo = 1",
-    "delete from pattern where demo = 1 and id not in (select pattern_id from make)",
-    "delete from cloth where demo = 1 and id not in (select cloth_id from make_cloth)",
-    "delete from person where demo = 1",
-    "delete from supply where demo = 1",
-    "delete from shop where demo = 1",
-)
 HAS_DEMO = """
 select exists (select 1 from make where demo = 1) or exists (select 1 from pattern where demo = 1)
   or exists (select 1 from cloth where demo = 1) or exists (select 1 from person where demo = 1) as has
@@ -60,9 +51,3 @@ def put_settings(conn: sqlite3.Connection, settings: Settings) -> None:
 def has_demo(conn: sqlite3.Connection) -> bool:
     """Whether any demo data is left."""
     return bool(conn.execute(HAS_DEMO).fetchone()["has"])
-
-
-def clear_demo(conn: sqlite3.Connection) -> None:
-    """Take all demo data away, save patterns and cloths that a make of the user's own still needs."""
-    for statement in CLEAR_DEMO:
-        conn.execute(statement)

@@ -13,20 +13,18 @@ from rowanseed.store.db import inserted, one, saved
 _SUPPLY = TypeAdapter(Supply)
 _SHOP = TypeAdapter(Shop)
 
-SUPPLIES = "select id, facts, demo, version from supply order by kind, name, id"
+SUPPLIES = "select id, facts, demo, version from supply where put_away is null order by kind, name, id"
 SUPPLY = "select id, facts, demo, version from supply where id = :id"
 INSERT_SUPPLY = "insert into supply (kind, name, facts, demo) values (:kind, :name, :facts, :demo)"
 UPDATE_SUPPLY = """
 update supply set kind = :kind, name = :name, facts = :facts, version = version + 1 where id = :id and version = :version
 """
-DROP_SUPPLY = "delete from supply where id = :id"
-SHOPS = "select id, facts, demo, version from shop order by name, id"
+SHOPS = "select id, facts, demo, version from shop where put_away is null order by name, id"
 SHOP = "select id, facts, demo, version from shop where id = :id"
 INSERT_SHOP = "insert into shop (name, facts, demo) values (:name, :facts, :demo)"
 UPDATE_SHOP = (
     "update shop set name = :name, facts = :facts, version = version + 1 where id = :id and version = :version"
 )
-DROP_SHOP = "delete from shop where id = :id"
 GOT = "select item from got"
 TICK = "insert into got (item, at) values (:item, :at) on conflict do nothing"
 UNTICK = "delete from got where item = :item"
@@ -73,11 +71,6 @@ def update_supply(conn: sqlite3.Connection, supply_id: int, version: int, supply
     saved(conn.execute(UPDATE_SUPPLY, {**_supply_columns(supply), "id": supply_id, "version": version}), "supply")
 
 
-def drop_supply(conn: sqlite3.Connection, supply_id: int) -> None:
-    """Take a supply out of the stash."""
-    conn.execute(DROP_SUPPLY, {"id": supply_id})
-
-
 def shops(conn: sqlite3.Connection) -> list[StoredShop]:
     """Every shop, by name."""
     return [_shop(row) for row in conn.execute(SHOPS)]
@@ -96,11 +89,6 @@ def add_shop(conn: sqlite3.Connection, shop: Shop, demo: bool = False) -> int:
 def update_shop(conn: sqlite3.Connection, shop_id: int, version: int, shop: Shop) -> None:
     """Change a shop. Raises ChangedMeanwhile."""
     saved(conn.execute(UPDATE_SHOP, {**_shop_columns(shop), "id": shop_id, "version": version}), "shop")
-
-
-def drop_shop(conn: sqlite3.Connection, shop_id: int) -> None:
-    """Forget a shop."""
-    conn.execute(DROP_SHOP, {"id": shop_id})
 
 
 def got(conn: sqlite3.Connection) -> set[str]:

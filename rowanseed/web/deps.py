@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, datetime
 from pathlib import Path
@@ -17,7 +18,7 @@ from rowanseed.core.notions import KIND_WORDS
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.jobs.pool import JobPool
 from rowanseed.services.long_work import LongWork
-from rowanseed.store import db
+from rowanseed.store import db, keeping
 from rowanseed.store.settings import Settings, has_demo, settings
 
 HERE = Path(__file__).parent
@@ -100,6 +101,7 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         "app_version": __version__,
         "demo_here": has_demo(home.conn),
         "visit": _visit(request),
+        **_gone(request, home),
     }
     return templates.TemplateResponse(
         request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
@@ -126,6 +128,31 @@ def see_other(request: Request, url: str) -> Response:
     if "HX-Request" in request.headers:
         return Response(status_code=204, headers={"HX-Redirect": url})
     return RedirectResponse(url, 303)
+
+
+def with_undo(url: str, bin_id: int | None) -> str:
+    """The page to go on to, with the number of what was deleted, so that it can be taken back there."""
+    if bin_id is None:
+        return url
+    path, mark, anchor = url.partition("#")
+    return f"{path}{'&' if '?' in path else '?'}gone={bin_id}{mark}{anchor}"
+
+
+def _gone(request: Request, home: Household) -> dict[str, object]:
+    """What was just deleted or put away, by the number in the address, and the page without it."""
+    asked = request.query_params
+    here = request.url.path + "".join(f"?{k}={v}" for k, v in list(asked.items())[:1] if k not in ("gone", "away"))
+    number, put = asked.get("gone", ""), asked.get("away", "")
+    if number.isdecimal() and len(number) < 18:
+        return {"gone": keeping.binned(home.conn, int(number)), "here": here}
+    kind, _, id_ = put.rpartition("-")
+    if kind in keeping.KINDS and id_.isdecimal() and len(id_) < 18:
+        with suppress(db.NotFound):
+            return {
+                "put_away_now": (kind, int(id_), keeping.title_of(home.conn, keeping.KINDS[kind], int(id_))),
+                "here": here,
+            }
+    return {}
 
 
 def _signed(mm: float | None, unit: Unit = "cm") -> str:

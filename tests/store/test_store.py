@@ -14,8 +14,8 @@ from rowanseed.core.lengths import parse_length
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.prints import Print
 from rowanseed.demo import overshirt, waistcoat
-from rowanseed.store import cloths, db, makes, patterns, people
-from rowanseed.store.settings import Settings, clear_demo, has_demo, put_settings, settings
+from rowanseed.store import cloths, db, keeping, makes, patterns, people
+from rowanseed.store.settings import Settings, has_demo, put_settings, settings
 from tests.core.lay.pieces import SHIRT, request
 
 LEAF = Cloth(
@@ -57,7 +57,7 @@ def test_a_piece_is_put_and_its_other_sizes_are_kept(conn):
     stored = patterns.pattern(conn, pattern_id).pattern.pieces[0]
     assert stored.name == "Fore" and stored.shapes["M"] == front.shapes["L"] and stored.shapes["S"] == front.shapes["S"]
     with db.write(conn):
-        patterns.drop_piece(conn, pattern_id, 2, "1")
+        patterns.drop_piece(conn, pattern_id, 2, "1", datetime(2026, 11, 26))
     assert [p.number for p in patterns.pattern(conn, pattern_id).pattern.pieces] == ["2", "3", "4", "5", "6", "7"]
 
 
@@ -183,7 +183,7 @@ def test_clearing_the_demo_leaves_what_is_the_users_own(demo_path):
         make_id = makes.add_make(conn, "My own", pattern_id, "A", [None], date(2026, 11, 1))
     assert has_demo(conn)
     with db.write(conn):
-        clear_demo(conn)
+        keeping.clear_demo(conn, datetime(2026, 11, 26))
     assert [p.name for p in people.people(conn)] == ["Ada"]
     assert [m.id for m in makes.makes(conn)] == [make_id] and [p.id for p in patterns.patterns(conn)] == [pattern_id]
     conn.close()

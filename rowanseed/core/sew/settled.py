@@ -3,7 +3,17 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from rowanseed.core.sew.choices import BANDS, UPPER, ZIPS, has, has_upper, holds_hem, is_enclosed, is_lower_only
+from rowanseed.core.sew.choices import (
+    BANDS,
+    UPPER,
+    ZIPS,
+    has,
+    has_upper,
+    holds_hem,
+    is_enclosed,
+    is_lower_only,
+    lining_way,
+)
 from rowanseed.core.sew.model import SewnGarment
 
 
@@ -50,6 +60,17 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
     if has(now, "waist", *BANDS, "yoke") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
         take("hem", "none", "The band is taken at the lower edge, in place of a hem.")
     _fill_upper(now, take)
+    closed_last = lining_way(now) in ("sides", "edge-to-edge") or (
+        lining_way(now) == "machine" and has(now, "armhole", "lined")
+    )
+    if (
+        has(now, "zip-at", "side")
+        and has(now, "closure", *ZIPS)
+        and (closed_last or has(now, "neck", "combined-facing"))
+    ):
+        take(
+            "zip-at", "back", "Its side seams are closed last, through all layers: the zip is taken at the centre back."
+        )
     return replace(garment, features=features), taken
 
 

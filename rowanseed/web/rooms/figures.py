@@ -14,7 +14,7 @@ from rowanseed.core.pattern.model import ROLES, Pattern, Piece
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick, in_doubt, read_measures
 from rowanseed.formats.piece_svg import before_after_svg, piece_svg
 from rowanseed.store import db, patterns
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import Home, Household, now, page, see_other, with_undo
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/patterns", include_in_schema=False)
@@ -155,8 +155,8 @@ async def drop_piece(request: Request, home: Home, pattern_id: int, number: str)
     """Take a piece out."""
     form = await read_form(request)
     with db.write(home.conn):
-        patterns.drop_piece(home.conn, pattern_id, form.version(), number)
-    return see_other(request, f"/patterns/{pattern_id}")
+        gone = patterns.drop_piece(home.conn, pattern_id, form.version(), number, now())
+    return see_other(request, with_undo(f"/patterns/{pattern_id}", gone))
 
 
 def _read_piece(form: Form, pattern: Pattern, shape: PieceShape | None) -> Piece | None:

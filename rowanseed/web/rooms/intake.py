@@ -19,8 +19,8 @@ from rowanseed.formats.intake_svg import intake_svg
 from rowanseed.formats.pattern_json import read_pattern
 from rowanseed.jobs.tasks import ReadFile
 from rowanseed.services.long_work import LongWork, Progress
-from rowanseed.store import db, intakes, patterns
-from rowanseed.web.deps import Home, Household, Work, now, page, page_or_part, see_other
+from rowanseed.store import db, intakes, keeping, patterns
+from rowanseed.web.deps import Home, Household, Work, now, page, page_or_part, see_other, with_undo
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.intake_form import PieceRow, read_pieces, read_sizes, rows_of, usual_allowance
 
@@ -278,5 +278,5 @@ async def keep(request: Request, home: Home, intake_id: int) -> Response:
 def drop(request: Request, home: Home, intake_id: int) -> Response:
     """Forget a file that was taken in; pieces kept from it stay."""
     with db.write(home.conn):
-        intakes.drop(home.conn, intake_id)
-    return see_other(request, "/patterns/intake")
+        gone = keeping.delete(home.conn, keeping.KINDS["file"], intake_id, now())
+    return see_other(request, with_undo("/patterns/intake", gone))

@@ -43,7 +43,7 @@ def shelf(request: Request, home: Home, all: bool = False) -> Response:
     every = makes.makes(home.conn)
     envelopes = [*patterns.patterns(home.conn), *patterns.patterns(home.conn, put_away=True)]
     names = {p.id: p.name for p in envelopes}
-    folk = {p.id: p.name for p in people.people(home.conn)}
+    folk = {p.id: p.name for p in people.people(home.conn, everyone=True)}
     shown = every if all else every[:SHELF]
     context = {
         "shelf": [_shelved(home, m, names, folk) for m in shown],

@@ -10,9 +10,9 @@ from rowanseed.core.fit.ease import Look
 from rowanseed.core.reckon.buying import STEP_MM, BuyingStep
 from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
-from rowanseed.store import db
-from rowanseed.store.settings import Settings, clear_demo, put_settings
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.store import db, keeping
+from rowanseed.store.settings import Settings, put_settings
+from rowanseed.web.deps import Home, Household, now, page, see_other, with_undo
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/settings", include_in_schema=False)
@@ -84,8 +84,8 @@ def _read_looks(form: Form, before: tuple[Look, ...]) -> tuple[Look, ...]:
 def clear(request: Request, home: Home) -> Response:
     """Take the demo data away."""
     with db.write(home.conn):
-        clear_demo(home.conn)
-    return see_other(request, "/settings")
+        gone = keeping.clear_demo(home.conn, now())
+    return see_other(request, with_undo("/settings", gone))
 
 
 def _page(request: Request, home: Household, form: Form | None, status: int) -> Response:

@@ -11,8 +11,8 @@ from rowanseed.core.errors import LengthError, ReckonError
 from rowanseed.core.lengths import Unit
 from rowanseed.core.notions import COUNTED, KIND_WORDS, NOTION_KINDS, NotionKind
 from rowanseed.core.shopping import Supply
-from rowanseed.store import db, stash
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.store import db, keeping, stash
+from rowanseed.web.deps import Home, Household, now, page, see_other, with_undo
 from rowanseed.web.forms import Form, read_form, typed_length
 
 router = APIRouter(include_in_schema=False)
@@ -70,8 +70,8 @@ async def change(request: Request, home: Home, supply_id: int) -> Response:
     stored = stash.supply(home.conn, supply_id)
     if form.typed.get("amount", "").strip() in ("", "0"):
         with db.write(home.conn):
-            stash.drop_supply(home.conn, supply_id)
-        return see_other(request, "/supplies")
+            gone = keeping.delete(home.conn, keeping.KINDS["supply"], supply_id, now())
+        return see_other(request, with_undo("/supplies", gone))
     amount = _amount(form, stored.supply.kind, home.unit)
     if not form.sound:
         return _page(request, home, form, 422)
@@ -156,5 +156,5 @@ async def add_shop(request: Request, home: Home) -> Response:
 def drop(request: Request, home: Home, shop_id: int) -> Response:
     """Forget a shop."""
     with db.write(home.conn):
-        stash.drop_shop(home.conn, shop_id)
-    return see_other(request, "/shops")
+        gone = keeping.delete(home.conn, keeping.KINDS["shop"], shop_id, now())
+    return see_other(request, with_undo("/shops", gone))

@@ -47,7 +47,7 @@ class WidthNeed:
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
     view = WorkedMake(home.conn, make_id, home.settings)
-    stash = cloths.cloths(home.conn)
+    stash = cloths.cloths(home.conn, view.make.cloths.values())
     choices = {
         r.role: sorted(stash, key=lambda c: c.cloth.kind != KIND_OF_ROLE.get(r.role, "main")) for r in view.roles
     }

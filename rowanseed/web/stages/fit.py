@@ -14,8 +14,8 @@ from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
 from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
-from rowanseed.store import db, fitnotes, makes
-from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.store import db, fitnotes, keeping, makes
+from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.fitview import SCHOOLS, Fitting, changes, fitting, proposals, refusal, seam_rows, stack, top_of
 from rowanseed.web.forms import Form, read_form, whole_number
 
@@ -238,8 +238,10 @@ async def drop_note(request: Request, home: Home, make_id: int, note_id: int) ->
     """Take a finding of this make out of the record."""
     await read_form(request)
     with db.write(home.conn):
-        fitnotes.drop_note(home.conn, make_id, note_id)
-    return see_other(request, f"/makes/{make_id}/fit#record")
+        gone = keeping.delete(
+            home.conn, keeping.KINDS["fit-note"], fitnotes.of_make(home.conn, make_id, note_id), now()
+        )
+    return see_other(request, with_undo(f"/makes/{make_id}/fit#record", gone))
 
 
 @router.post("/propose/{note_id}", name="fit_propose")

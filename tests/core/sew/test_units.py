@@ -83,6 +83,10 @@ SETTLED = [
     ({"neck": "combined-facing", "sleeve": "set-in"}, "needs bare armholes"),
     ({"waist-seam": "joined", "waist": "band"}, "its other finish is left out"),
     ({"hem": "double"}, "Describe the rest."),
+    (
+        {"neck": "combined-facing", "closure": "invisible-zip", "zip-at": "side", "waist-seam": "joined"},
+        "at the centre back",
+    ),
     ({"lining": "bagged", "sleeve": "set-in"}, "folded once and caught by hand"),
 ]
 

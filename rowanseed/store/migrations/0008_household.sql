@@ -22,7 +22,7 @@ create table attempt (
   at real not null
 ) without rowid;
 create table bin (
-  id integer primary key,
+  id integer primary key autoincrement,
   kind text not null,
   name text not null,
   rows text not null,

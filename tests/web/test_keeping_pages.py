@@ -1,0 +1,118 @@
+"""Rename, copy, put away and delete on the pages, with the way back on the page that follows."""
+
+import re
+
+
+def undo(client, page):
+    """Press Undo on the page that follows a deletion."""
+    url = re.search(r'action="(/away/\d+/back)"', page.text)[1]
+    back = re.search(r'name="back"\s*value="([^"]*)"', page.text)[1]
+    return client.post(url, data={"back": back})
+
+
+def test_a_make_is_renamed_copied_put_away_and_deleted_each_with_a_way_back(client):
+    assert "/keep/make/2" in client.get("/makes/2/fit").text
+    assert "Renamed" in client.post("/keep/make/2/rename", data={"name": "Renamed"}).text
+    copied = client.post("/keep/make/2/copy", data={"name": "Its copy"})
+    assert "Its copy" in copied.text and "/makes/" in str(copied.url)
+    away = client.post("/keep/make/2/away", data={})
+    assert "is put away" in away.text and "Renamed</a>" not in away.text
+    assert "Renamed" in client.get("/away").text
+    assert client.post("/keep/make/2/away", data={"again": "on"}).url.path.startswith("/makes/2")
+    look = client.get("/keep/make/2").text
+    assert "With it go" in look and "garments" in look
+    gone = client.post("/keep/make/2/delete", data={})
+    assert "was deleted" in gone.text and client.get("/makes/2/fit").status_code == 404
+    assert client.get("/makes/2/fit").status_code == 404 and undo(client, gone).status_code == 200
+    assert "Renamed" in client.get("/makes/2/fit").text
+
+
+def test_a_cloth_in_use_is_not_deleted_and_says_by_what(client):
+    page = client.get("/keep/cloth/1").text
+    assert "cannot be deleted while it is used by" in page
+    refused = client.post("/keep/cloth/1/delete", data={})
+    assert refused.status_code == 422 and "Delete or change those first" in refused.text
+    client.post("/keep/cloth/1/away", data={})
+    used = client.get("/makes/1/cloth").text
+    assert "is put away" not in used and client.get("/cloths/1").status_code == 200
+
+
+def test_the_demo_a_piece_a_note_and_a_set_are_taken_out_with_a_way_back(client):
+    cleared = client.post("/settings/clear-demo")
+    assert "The demo data” was deleted" in cleared.text and "Nothing on the table yet" in client.get("/").text
+    undo(client, cleared)
+    assert "Nothing on the table yet" not in client.get("/").text
+    version = re.search(r'name="version" value="(\d+)"', client.get("/patterns/1").text)[1]
+    taken = client.post("/patterns/1/pieces/7/drop", data={"version": version})
+    assert "7 Chest pocket” was deleted" in taken.text
+    assert 'id="piece-7"' not in taken.text and 'id="piece-7"' in undo(client, taken).text
+    client.post("/makes/2/wear/note", data={"text": "Hem a finger longer", "kind": "next-time"})
+    page = client.get("/makes/2/wear").text
+    note = re.search(r"/keep/note/(\d+)/delete", page)[1]
+    corrected = client.post(
+        f"/keep/note/{note}/rename", data={"name": "Hem two fingers longer", "back": "/makes/2/wear"}
+    )
+    assert "Hem two fingers longer" in corrected.text
+    gone = client.post(f"/keep/note/{note}/delete", data={"back": "/makes/2/wear"})
+    assert (
+        gone.url.path == "/makes/2/wear" and gone.text.count("Hem two fingers longer") == 1
+    )  # in the line that says so
+    assert "Hem two fingers longer" in undo(client, gone).text
+    person = client.get("/people/1").text
+    set_ = re.search(r"/keep/set/(\d+)/delete", person)[1]
+    less = client.post(f"/keep/set/{set_}/delete", data={"back": "/people/1"})
+    assert less.text.count("/keep/set/") == person.count("/keep/set/") - 1
+    assert undo(client, less).text.count("/keep/set/") == person.count("/keep/set/")
+
+
+def test_what_comes_back_to_a_place_that_is_gone_says_so(client):
+    client.post("/makes/2/wear/note", data={"text": "Loose", "kind": "happened"})
+    note = re.search(r"/keep/note/(\d+)/delete", client.get("/makes/2/wear").text)[1]
+    client.post(f"/keep/note/{note}/delete", data={"back": "/makes/2/wear"})
+    client.post("/keep/make/2/delete", data={})
+    page = client.get("/away").text
+    first = re.findall(r'action="(/away/\d+/back)"', page)[-1]
+    refused = client.post(first, data={})
+    assert refused.status_code == 422 and "Take that one back first" in refused.text
+    client.post(re.findall(r'action="(/away/\d+/back)"', page)[0], data={})
+    assert client.post(first, data={}).status_code == 200 and "Loose" in client.get("/makes/2/wear").text
+
+
+def test_unknown_kinds_and_numbers_and_foreign_ways_back_are_answered_in_words(client):
+    for url in ("/keep/dragon/1", "/keep/make/999", "/keep/make/99999999999999999999"):
+        assert client.get(url).status_code == 404, url
+    assert client.post("/away/999/back", data={}).status_code == 404
+    assert client.post("/keep/person/1/copy", data={"name": "X"}).status_code == 404
+    gone = client.post("/keep/supply/1/delete", data={"back": "//evil.example"}, follow_redirects=False)
+    assert gone.headers["location"].startswith("/?gone=")
+    assert client.get("/?gone=abc").status_code == 200 and client.get("/?away=make-999").status_code == 200
+
+
+def test_backups_are_written_looked_into_restored_and_undone_on_the_pages(client):
+    assert "None yet" in client.get("/settings/backups").text
+    name = re.search(r'href="/settings/backups/(demo-kept[^"/]+\.zip)"', client.post("/settings/backups/now").text)[1]
+    look = client.get(f"/settings/backups/{name}/restore").text
+    assert "In the backup" in look and "Here now" in look
+    client.post("/keep/make/2/rename", data={"name": "After the backup"})
+    restored = client.post(f"/settings/backups/{name}/restore", data={})
+    assert "is in place" in restored.text and "After the backup" not in client.get("/").text
+    client.post(re.search(r'action="(/settings/backups/[^"]+before-restore[^"]+/restore)"', restored.text)[1], data={})
+    assert "After the backup" in client.get("/").text
+    data = client.get("/settings/backups/new.zip").content
+    taken = client.post("/settings/backups/upload", files={"file": ("mine.zip", data, "application/zip")})
+    assert taken.status_code == 200 and "Every sum in it is right" in taken.text
+    for bad in (b"", b"PK\x03\x04 no", data[: len(data) // 2]):
+        answer = client.post("/settings/backups/upload", files={"file": ("bad.zip", bad, "application/zip")})
+        assert answer.status_code == 422 and "“bad.zip” is no Rowanseed backup" in answer.text
+    assert client.get("/settings/backups/..%2Fdemo.db").status_code == 404
+    assert client.post("/settings/backups/upload", data={}).status_code == 422
+
+
+def test_a_folder_for_backups_must_be_there(client, tmp_path):
+    page = client.get("/settings").text
+    typed = {"unit": "cm", "step": "10 cm", "straighten": "5 cm", "sitting_minutes": "60"}
+    selects = dict(re.findall(r'<select[^>]*name="(school-[^"]+)".*?<option\s+value="([^"]*)"', page, re.S))
+    for folder in ("relative", str(tmp_path / "none"), "/x" * 3000, "/\x00"):
+        answer = client.post("/settings", data={**typed, **selects, "backup_folder": folder})
+        assert answer.status_code == 422 and "Name a folder that is there" in answer.text
+    assert client.post("/settings", data={**typed, **selects, "backup_folder": str(tmp_path)}).status_code == 200
