@@ -39,7 +39,9 @@ STARTS = (
     ("/supplies", "Cloth"),
     ("/shops", "Cloth"),
     ("/shopping", "Cloth"),
+    ("/away", "Settings"),
 )
+KEPT_IN = {"People": "/person", "Patterns": "/pattern", "Cloth": "/cloth"}
 
 
 @dataclass(frozen=True)
@@ -93,7 +95,9 @@ def now() -> datetime:
 def page(request: Request, home: Household, name: str, context: Mapping[str, Any], status: int = 200) -> Response:
     """Render a template with what every page needs."""
     path = request.url.path
-    room = next((name for start, name in STARTS if path.startswith(start)), "Makes")
+    room = next(
+        (name for start, name in STARTS if path.startswith((start, f"/keep{KEPT_IN.get(name, '/-')}"))), "Makes"
+    )
     shared = {
         "rooms": ROOMS,
         "room": room,

@@ -13,10 +13,10 @@ from rowanseed.web.gate import local
 
 router = APIRouter(include_in_schema=False)
 GOES_WITH = {
-    "make_garment": "garments", "make_cloth": "choices of cloth", "lay": "lays", "lay_draft": "lay being drawn by hand",
-    "tick": "ticks", "note": "notes", "fit_note": "findings of a try-on", "step_log": "notes at a step", "piece": "pieces",
-    "piece_shape": "shapes of pieces", "sheet": "instruction sheets", "measurement_set": "sets of measurements",
-    "measurement": "measurements", "intake_file": "files",
+    "make_garment": "garment", "make_cloth": "choice of cloth", "lay": "lay", "lay_draft": "lay drawn by hand",
+    "tick": "tick", "note": "note", "fit_note": "finding of a try-on", "step_log": "note at a step", "piece": "piece",
+    "piece_shape": "shape of a piece", "sheet": "sheet of instructions", "measurement_set": "set of measurements",
+    "measurement": "measurement", "intake_file": "file",
 }  # fmt: skip
 
 
@@ -117,6 +117,11 @@ async def forget(request: Request, home: Home, bin_id: int) -> Response:
     return see_other(request, "/away")
 
 
+def _counted(n: int, what: str) -> str:
+    first, space, rest = what.partition(" ")
+    return f"{n} {what}" if n == 1 else f"{n} {first}s{space}{rest}"
+
+
 def _back(form: Form, kind: Kind, id_: int) -> str:
     if form.typed.get("back"):
         return local(form.typed["back"])
@@ -132,7 +137,7 @@ def _page(request: Request, home: Household, kind: Kind, id_: int, form: Form, s
         "form": form,
         "back": local(form.typed.get("back", "")) if form.typed.get("back") else _back(Form({}), kind, id_),
         "users": keeping.used_by(home.conn, kind, id_),
-        "goes": [f"{n} {GOES_WITH.get(table, table)}" for table, n in goes.items()],
+        "goes": [_counted(n, GOES_WITH.get(table, table)) for table, n in goes.items()],
         "days": keeping.DAYS,
     }
     return page(request, home, "keeping/show.html", context, status)

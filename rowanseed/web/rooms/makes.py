@@ -9,6 +9,7 @@ from rowanseed.core.lengths import parse_length
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
+from rowanseed.store.search import last_used
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
 
@@ -62,7 +63,10 @@ def new(request: Request, home: Home, pattern: int = 0) -> Response:
 
 def _form(request: Request, home: Household, form: Form, status: int) -> Response:
     known = [patterns.envelope(home.conn, p.id) for p in patterns.patterns(home.conn)]
-    context = {"form": form, "patterns": known, "people": people.people(home.conn)}
+    used, seen = last_used(home.conn, "pattern"), last_used(home.conn, "person")
+    known.sort(key=lambda p: used.get(p.id, ""), reverse=True)
+    folk = sorted(people.people(home.conn), key=lambda p: seen.get(p.id, ""), reverse=True)
+    context = {"form": form, "patterns": known, "people": folk}
     return page(request, home, "makes/new.html", context, status)
 
 

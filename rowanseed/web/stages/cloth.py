@@ -21,6 +21,7 @@ from rowanseed.services.comparison import Candidate, Compared, compare, place_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, db, makes, stash
+from rowanseed.store.search import last_used
 from rowanseed.web.deps import Home, Household, Work, page, see_other
 from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
 from rowanseed.web.forms import Form, read_form, whole_number
@@ -48,6 +49,8 @@ class WidthNeed:
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
     view = WorkedMake(home.conn, make_id, home.settings)
     stash = cloths.cloths(home.conn, view.make.cloths.values())
+    used = last_used(home.conn, "cloth")
+    stash.sort(key=lambda c: used.get(c.id, ""), reverse=True)
     choices = {
         r.role: sorted(stash, key=lambda c: c.cloth.kind != KIND_OF_ROLE.get(r.role, "main")) for r in view.roles
     }

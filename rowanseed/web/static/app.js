@@ -174,6 +174,7 @@ document.addEventListener("alpine:init", () => {
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
     const sheet = document.getElementById("keys");
+    if (!sheet) return;
     if (event.key === "?") { event.preventDefault(); if (sheet.open) { sheet.close(); } else { sheet.showModal(); } return; }
     if (sheet && sheet.open) return;
     if (going) {
@@ -186,6 +187,10 @@ document.addEventListener("alpine:init", () => {
     if (/^[1-6]$/.test(event.key)) {
       const stage = document.querySelector(`.stages li:nth-child(${event.key}) a`);
       if (stage) { event.preventDefault(); stage.click(); }
+    }
+    if (event.key === "/") {
+      const seek = document.querySelector(".seek input");
+      if (seek) { event.preventDefault(); seek.focus(); }
     }
     if (event.key === "n") {
       const next = document.querySelector("[data-next]");
