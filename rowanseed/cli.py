@@ -1,4 +1,4 @@
-"""The console command: serve, demo, passphrase, backup, restore, check, samples, warm, version."""
+"""The console command: serve, demo, passphrase, backup, restore, check, export, import, samples, warm, version."""
 
 import argparse
 import os
@@ -39,6 +39,8 @@ def main(argv: list[str] | None = None) -> int:
     for name, about in (
         ("backup", "write a backup of the household, database and pictures, to a new file"),
         ("restore", "put a backup in the place of the household; what was there is kept aside"),
+        ("export", "write everything in open formats (JSON, CSV, SVG, pictures) to a new zip file"),
+        ("import", "take such a zip file in; what is there already is left as it is"),
     ):
         command = commands.add_parser(name, help=about)
         command.add_argument("file", type=Path)
@@ -66,6 +68,8 @@ def main(argv: list[str] | None = None) -> int:
         for path in write_samples(asked.folder):
             print(path)
         return 0
+    if asked.command in ("export", "import"):
+        return exchange(asked.command, asked.file, asked.database or own_data())
     if asked.command in ("backup", "restore", "check"):
         return keep(asked.command, asked.file, asked.database or own_data())
     if asked.command == "passphrase":
@@ -107,6 +111,28 @@ def keep(command: str, file: Path | None, database: Path) -> int:
                 return 1
             print(f"{database} is sound: version {version_of(database)} of the data, all its pictures are there.")
     except (backups.BackupError, HouseholdFileError) as error:
+        print(error, file=sys.stderr)
+        return 1
+    return 0
+
+
+def exchange(command: str, file: Path, database: Path) -> int:
+    """Write everything in open formats, or take it in; 0, or 1 with what is wrong on standard error."""
+    from rowanseed.services.exchange import ExchangeError, give_out, take_in
+    from rowanseed.store import db
+    from rowanseed.store.backups import before_migration
+    from rowanseed.store.opening import HouseholdFileError, open_household
+
+    try:
+        open_household(database, before_migration)
+        with closing(db.connect(database)) as conn, file.open("xb" if command == "export" else "rb") as stream:
+            if command == "export":
+                give_out(conn, database, stream)
+                print(f"{file}: everything, in open formats.")
+            else:
+                taken = take_in(conn, database, stream)
+                print(f"New: {sum(taken.new.values())}. There already: {len(taken.known)}.")
+    except (ExchangeError, HouseholdFileError, OSError) as error:
         print(error, file=sys.stderr)
         return 1
     return 0

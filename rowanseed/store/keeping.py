@@ -106,7 +106,7 @@ class Binned:
 
 
 @dataclass(frozen=True)
-class _Link:
+class Link:
     """A foreign key: rows of `table` speak in `column` of rows of `parent`, by its column `key`."""
 
     table: str
@@ -192,7 +192,7 @@ def clear_demo(conn: sqlite3.Connection, at: datetime) -> int | None:
         found.loose += some.loose
     if not found.rows:
         return None
-    order = _tables_in_order(conn)
+    order = tables_in_order(conn)
     found.rows.sort(key=lambda entry: order.index(entry[0]))
     found.loose = [entry for entry in found.loose if not any(_same(conn, entry, row) for row in found.rows)]
     bin_id = _put_in_bin(conn, "household", "The demo data", found, at)
@@ -282,20 +282,27 @@ def _touch_owners(conn: sqlite3.Connection, table: str, row: Row) -> None:
             )
 
 
+def owners(conn: sqlite3.Connection, table: str) -> list[Link]:
+    """What rows of a table are a part of: deleted with it."""
+    return [link for link in _links(conn) if link.table == table and link.rule == "CASCADE"]
+
+
 def _has_version(conn: sqlite3.Connection, table: str) -> bool:
     return any(info["name"] == "version" for info in conn.execute(f'pragma table_info("{table}")'))
 
 
 def insert_rows(
-    conn: sqlite3.Connection, rows: list[tuple[str, Row]], anew: bool = False
-) -> dict[tuple[str, Any], int]:
+    conn: sqlite3.Connection, rows: list[tuple[str, Row]], anew: bool = False, ids: dict[tuple[str, Any], int] | None = None
+) -> dict[tuple[str, Any], int]:  # fmt: skip
     """Insert rows, parents first; those whose id is taken (with `anew`, all) get a new one, and what speaks of them follows.
 
+    Args:
+        ids: new ids that are known before, of things that are there already.
     Returns:
         The new ids, by table and old id, of the rows that got one.
     """
     links = _links(conn)
-    ids: dict[tuple[str, Any], int] = {}
+    ids = {} if ids is None else ids
     for table, row in rows:
         known = {info["name"] for info in conn.execute(f'pragma table_info("{table}")')}
         values = {name: value for name, value in row.items() if name in known}
@@ -388,7 +395,7 @@ def _gathered(conn: sqlite3.Connection, table: str, which: str, values: Row) -> 
                     )
                 else:
                     found.holders.setdefault(link.table, []).append(_holder(conn, link.table, dict(child)))
-    order = _tables_in_order(conn)
+    order = tables_in_order(conn)
     found.rows.sort(key=lambda entry: order.index(entry[0]))
     return found
 
@@ -409,17 +416,17 @@ def _tables(conn: sqlite3.Connection) -> list[str]:
     return [row["name"] for row in conn.execute(TABLES)]
 
 
-def _links(conn: sqlite3.Connection) -> list[_Link]:
+def _links(conn: sqlite3.Connection) -> list[Link]:
     return list(_each_link(conn))
 
 
-def _each_link(conn: sqlite3.Connection) -> Iterator[_Link]:
+def _each_link(conn: sqlite3.Connection) -> Iterator[Link]:
     for table in _tables(conn):
         for row in conn.execute(f'pragma foreign_key_list("{table}")'):
-            yield _Link(table, row["from"], row["table"], row["to"] or "id", row["on_delete"])
+            yield Link(table, row["from"], row["table"], row["to"] or "id", row["on_delete"])
 
 
-def _tables_in_order(conn: sqlite3.Connection) -> list[str]:
+def tables_in_order(conn: sqlite3.Connection) -> list[str]:
     """Every table, each after those that its rows speak of."""
     links, left, done = _links(conn), _tables(conn), list[str]()
     while left:

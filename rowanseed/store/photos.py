@@ -30,12 +30,13 @@ def keep(database: Path, data: bytes, kind: str) -> str:
 def keep_file(database: Path, picture: Path) -> None:
     """Keep a picture that has its name already, unless it is there."""
     if NAME.match(picture.name):
-        place = folder(database)
-        place.mkdir(parents=True, exist_ok=True)
-        if not (place / picture.name).exists():
-            part = place / f"{picture.name}.part"
-            part.write_bytes(picture.read_bytes())
-            part.replace(place / picture.name)
+        keep_named(database, picture.name, picture.read_bytes())
+
+
+def keep_named(database: Path, name: str, data: bytes) -> None:
+    """Keep a picture under its name, unless it is there, or the name is not of what it holds."""
+    if hashlib.sha256(data).hexdigest().startswith(name.split(".")[0]):
+        keep(database, data, name.rsplit(".", 1)[1])
 
 
 def path_of(database: Path, name: str) -> Path:

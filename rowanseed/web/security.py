@@ -22,7 +22,7 @@ SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BYTES = 8_000_000
 LARGEST_BYTES = 42_000_000  # pattern files and photographs, read in processes of their own
 BACKUP_BYTES = 2_000_000_000  # written to disk as it arrives
-BACKUP = "/settings/backups/upload"
+BACKUP = ("/settings/backups/upload", "/settings/backups/folder")
 LARGE = ("/api/v1/intake", "/api/v1/trace", "/patterns/intake", "/patterns/trace")
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -81,7 +81,7 @@ class CountedBody:
             await self.app(scope, receive, send)
             return
         most_bytes = max(self.most_bytes, LARGEST_BYTES) if scope["path"].startswith(LARGE) else self.most_bytes
-        most_bytes = BACKUP_BYTES if scope["path"] == BACKUP else most_bytes
+        most_bytes = BACKUP_BYTES if scope["path"] in BACKUP else most_bytes
         taken, begun = 0, False
 
         async def counted() -> Message:

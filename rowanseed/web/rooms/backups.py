@@ -13,6 +13,7 @@ from starlette.datastructures import UploadFile
 
 from rowanseed.services import worked_make
 from rowanseed.services.daily_backup import keep_today
+from rowanseed.services.exchange import ExchangeError, TakenIn, give_out, take_in
 from rowanseed.store import backups, db
 from rowanseed.store.backups import BackupError, Contents
 from rowanseed.web.deps import Home, Household, page, see_other, today
@@ -87,6 +88,31 @@ def _take_in(sent: UploadFile, target: Path) -> None:
         part.unlink(missing_ok=True)
 
 
+@router.get("/everything.zip", name="everything")
+def everything(request: Request, home: Home) -> Response:
+    """Everything as a folder of open formats."""
+    database = _database(request)
+    room = tempfile.TemporaryDirectory(dir=database.parent)
+    name = f"rowanseed-folder-{today().isoformat()}.zip"
+    with (Path(room.name) / name).open("wb") as out:
+        give_out(home.conn, database, out)
+    return FileResponse(Path(room.name) / name, filename=name, background=BackgroundTask(room.cleanup))
+
+
+@router.post("/folder", name="folder_in")
+async def folder_in(request: Request, home: Home) -> Response:
+    """Take a folder of open formats in; what is there already is noticed."""
+    data = await request.form(max_files=1)
+    sent = data.get("folder")
+    if not isinstance(sent, UploadFile) or not sent.filename:
+        return _page(request, home, Form({}, home.unit, {"folder": "Choose the folder's zip file."}), 422)
+    try:
+        taken = await run_in_threadpool(take_in, home.conn, _database(request), sent.file)
+    except ExchangeError as error:
+        return _page(request, home, Form({}, home.unit, {"folder": error.text}), 422)
+    return _page(request, home, Form({}, home.unit), taken=taken)
+
+
 @router.get("/{name}", name="backup_file")
 def download(request: Request, name: str) -> Response:
     """A backup that lies beside the data."""
@@ -127,8 +153,15 @@ def _known(request: Request, name: str) -> Path:
 
 
 def _page(
-    request: Request, home: Household, form: Form, status: int = 200, chosen: Path | None = None, restored: str = "", kept: str = ""
-) -> Response:  # fmt: skip
+    request: Request,
+    home: Household,
+    form: Form,
+    status: int = 200,
+    chosen: Path | None = None,
+    restored: str = "",
+    kept: str = "",
+    taken: TakenIn | None = None,
+) -> Response:
     inside: Contents | None = None
     if chosen is not None:
         try:
@@ -147,6 +180,7 @@ def _page(
         "inside": inside,
         "now": {kind: backups.count_of(home.conn, kind) for kind in backups.COUNTED} if inside else {},
         "restored": restored,
+        "taken": taken,
         "kept": kept if any(p.name == kept for p in found) else "",
     }
     return page(request, home, "settings/backups.html", context, status)

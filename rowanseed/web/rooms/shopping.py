@@ -1,13 +1,11 @@
 """One shopping list across the makes under way: in shop order, less what the stash covers, ticked, printed, as CSV."""
 
-import csv
-import io
-
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.shops import Shop, say_money
 from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.shopping import AISLES, ListLine, Wanted, from_notion, shopping_list, total
+from rowanseed.formats import csv_table
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, makes, stash
@@ -116,12 +114,10 @@ def begin(request: Request, home: Home) -> Response:
 def as_csv(home: Home, shop: int = 0) -> Response:
     """The list as CSV."""
     lines, _ = _list(home, _shop(home, shop))
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["aisle", "what", "to_buy", "in_stash", "for", "price", "why"])
-    for line in lines:
-        writer.writerow(
-            [line.aisle, line.what, line.text, line.covered, ", ".join(line.makes), line.price, " ".join(line.reasons)]
-        )
+    rows = [
+        (line.aisle, line.what, line.text, line.covered, ", ".join(line.makes), line.price, " ".join(line.reasons))
+        for line in lines
+    ]
+    head = ("aisle", "what", "to_buy", "in_stash", "for", "price", "why")
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
-    return Response(out.getvalue(), media_type="text/csv; charset=utf-8", headers=headers)
+    return Response(csv_table.as_csv(head, rows), media_type="text/csv; charset=utf-8", headers=headers)

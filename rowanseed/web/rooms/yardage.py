@@ -1,7 +1,5 @@
 """The yardage table of a pattern: every size at the usual widths, filling cell by cell, kept, printed, as CSV."""
 
-import csv
-import io
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
@@ -28,6 +26,7 @@ from rowanseed.core.yardage_table import (
     printed_for,
     widths_for,
 )
+from rowanseed.formats import csv_table
 from rowanseed.jobs.pool import JobPool
 from rowanseed.store import db, patterns, yardage
 from rowanseed.web.deps import Home, Household, Jobs, page, see_other
@@ -211,18 +210,12 @@ def _keeper(
 def as_csv(home: Home, pattern_id: int, view: str = "", role: str = "", check: bool = False) -> Response:
     """The table as CSV: a line for each cell that is worked out."""
     table = Table(home, pattern_id, view, role, _classes(check))
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(
-        ["view", "cloth", "size", "class", "width_mm", "lay_mm", "to_buy", "spread", "used", "printed", "problem"]
-    )
-    for key in table.keys:
-        s = table.shown(key)
-        if s is not None:
-            words = CLASS_WORDS[key.cloth]
-            writer.writerow(
-                [table.view, table.role, key.size, words, round(key.width_mm, 1), round(s.lay_mm), s.buy, s.spread,
-                 f"{s.used:.3f}", s.printed, s.problem]
-            )  # fmt: skip
+    rows = [
+        (table.view, table.role, key.size, CLASS_WORDS[key.cloth], round(key.width_mm, 1), round(s.lay_mm), s.buy, s.spread,
+         f"{s.used:.3f}", s.printed, s.problem)
+        for key in table.keys
+        if (s := table.shown(key)) is not None
+    ]  # fmt: skip
+    head = ("view", "cloth", "size", "class", "width_mm", "lay_mm", "to_buy", "spread", "used", "printed", "problem")
     headers = {"Content-Disposition": f'attachment; filename="yardage-{pattern_id}-{table.role}.csv"'}
-    return Response(out.getvalue(), media_type="text/csv; charset=utf-8", headers=headers)
+    return Response(csv_table.as_csv(head, rows), media_type="text/csv; charset=utf-8", headers=headers)
