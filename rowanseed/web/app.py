@@ -186,7 +186,7 @@ def _handle_errors(app: FastAPI) -> None:
     @app.exception_handler(db.NotFound)
     async def not_found(request: Request, error: db.NotFound) -> Response:
         if is_api(request):
-            return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error)}]}, 404)
+            return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error), "type": "not-found"}]}, 404)
         return problem(request, 404, "Not found", str(error))
 
     @app.exception_handler(OverflowError)
@@ -202,12 +202,16 @@ def _handle_errors(app: FastAPI) -> None:
     async def http_error(request: Request, error: HTTPException) -> Response:
         if is_api(request) and error.status_code == 400:
             text = "The request's body is not readable JSON in UTF-8."
-            return JSONResponse({"detail": [{"loc": ["body"], "msg": text}]}, 422)
+            return JSONResponse({"detail": [{"loc": ["body"], "msg": text, "type": "json"}]}, 422)
         if is_api(request):
-            return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error.detail)}]}, error.status_code)
+            kind = {404: "not-found", 405: "method"}.get(error.status_code, "http")
+            detail = [{"loc": ["path"], "msg": str(error.detail), "type": kind}]
+            return JSONResponse({"detail": detail}, error.status_code, headers=error.headers)
         if error.status_code == 404:
             return problem(request, 404, "Not found", "There is nothing at this address.")
-        return problem(request, error.status_code, "That cannot be done", str(error.detail))
+        answer = problem(request, error.status_code, "That cannot be done", str(error.detail))
+        answer.headers.update(error.headers or {})
+        return answer
 
 
 def _settings_or_default(conn: sqlite3.Connection) -> Settings:

@@ -20,7 +20,7 @@ def test_a_make_is_renamed_copied_put_away_and_deleted_each_with_a_way_back(clie
     assert "Renamed" in client.get("/away").text
     assert client.post("/keep/make/2/away", data={"again": "on"}).url.path.startswith("/makes/2")
     look = client.get("/keep/make/2").text
-    assert "With it go" in look and "garments" in look
+    assert "With it go" in look and "1 garment" in look
     gone = client.post("/keep/make/2/delete", data={})
     assert "was deleted" in gone.text and client.get("/makes/2/fit").status_code == 404
     assert client.get("/makes/2/fit").status_code == 404 and undo(client, gone).status_code == 200

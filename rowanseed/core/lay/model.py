@@ -1,9 +1,10 @@
 """What a lay is asked for and what it answers. Millimetres; x along the cloth from the cut end, y across it."""
 
+import math
 from dataclasses import dataclass, field
 from typing import Literal
 
-from rowanseed.core.errors import Finding
+from rowanseed.core.errors import Finding, LayError
 from rowanseed.core.geometry.types import Grain, Outline, Point, Segment
 from rowanseed.core.prints import Print
 
@@ -14,6 +15,11 @@ AskedSpread = Literal[
 ]
 Effort = Literal["quick", "good", "best"]
 Edge = Literal["fold", "selvage", "cut"]
+# What no cloth, print or garment is beyond; without these bounds one request could take the machine.
+LEAST_WIDTH_MM, MOST_WIDTH_MM, MOST_LENGTH_MM = 10.0, 20_000.0, 1_000_000.0
+LEAST_REPEAT_MM = 1.0
+MOST_FLAWS, MOST_PIECES, MOST_POINTS, MOST_MATCHES = 200, 2_000, 200_000, 2_000
+MOST_GAP_MM = 100.0
 
 
 @dataclass(frozen=True)
@@ -27,10 +33,39 @@ class LayCloth:
     print: Print | None = None
     flaws: tuple[tuple[float, float, float, float], ...] = ()
 
+    def __post_init__(self) -> None:
+        """Refuse what no cloth is, with the field that must change."""
+        if not LEAST_WIDTH_MM <= self.width_mm <= MOST_WIDTH_MM:
+            raise LayError(f"Cloth is {LEAST_WIDTH_MM / 10:g} cm to {MOST_WIDTH_MM / 1000:g} m wide.", "cloth.width")
+        if self.length_mm is not None and not 0 < self.length_mm <= MOST_LENGTH_MM:
+            raise LayError("Cloth is at most a kilometre long, and longer than nothing.", "cloth.length")
+        if not all(0 <= edge <= self.width_mm for edge in self.selvage_mm):
+            raise LayError("A selvage is within the cloth's width.", "cloth.selvage")
+        if len(self.flaws) > MOST_FLAWS:
+            raise LayError(f"At most {MOST_FLAWS} flaws; buy other cloth.", "cloth.flaws")
+        if not all(abs(mm) <= MOST_LENGTH_MM for flaw in self.flaws for mm in flaw):
+            raise LayError("A flaw lies on the cloth.", "cloth.flaws")
+        if self.print is not None:
+            refuse_impossible(self.print)
+
     @property
     def one_way(self) -> bool:
         """Whether nap or print forbids turning a piece head to tail."""
         return self.nap == "one-way" or (self.print is not None and self.print.one_way)
+
+
+def refuse_impossible(print_: Print) -> None:
+    """Raise LayError for a repeat or an offset that no print has."""
+    for name in ("repeat_along", "repeat_across"):
+        mm = getattr(print_, f"{name}_mm")
+        if mm and not LEAST_REPEAT_MM <= mm <= MOST_WIDTH_MM:
+            raise LayError(
+                f"A repeat is {LEAST_REPEAT_MM:g} mm to {MOST_WIDTH_MM / 1000:g} m; leave it empty for none.",
+                f"cloth.print.{name}",
+            )
+    for name in ("offset_along", "offset_across", "axis_along", "axis_across"):
+        if not abs(getattr(print_, f"{name}_mm")) <= MOST_LENGTH_MM:
+            raise LayError("Where the print begins lies on the cloth.", f"cloth.print.{name}")
 
 
 @dataclass(frozen=True)
@@ -102,6 +137,22 @@ class LayRequest:
     seed: int = 1
     locked: tuple[Locked, ...] = ()
     centres: tuple[Centre, ...] = ()
+
+    def __post_init__(self) -> None:
+        """Refuse more than any garment asks for."""
+        if sum(piece.cut for piece in self.pieces) > MOST_PIECES:
+            raise LayError(f"At most {MOST_PIECES} pieces in one lay. Part it.", "pieces")
+        if sum(len(piece.outline) + len(piece.marks) for piece in self.pieces) > MOST_POINTS:
+            raise LayError(
+                f"At most {MOST_POINTS} points and marks in one lay. Trace the outlines more coarsely.", "pieces"
+            )
+        for name in ("matches", "locked", "centres"):
+            if len(getattr(self, name)) > MOST_MATCHES:
+                raise LayError(f"At most {MOST_MATCHES} of these in one lay.", name)
+        if not (0 <= self.gap_mm <= MOST_GAP_MM and math.isfinite(self.gap_mm)):
+            raise LayError("The room between pieces is at most 10 cm.", "gap")
+        if abs(self.seed) >= 2**63:
+            raise LayError("A seed is a whole number of at most eighteen figures.", "seed")
 
 
 @dataclass(frozen=True)

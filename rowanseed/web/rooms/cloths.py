@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, PILE_RUNS, WEIGHTS, Cloth
 from rowanseed.core.cloth.stash import read_wish, suits
-from rowanseed.core.errors import LengthError, ReckonError
+from rowanseed.core.errors import LayError, LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.prints import PRINT_KINDS
@@ -253,4 +253,9 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         form.flag("fur"),
         form.choice("pile_runs", PILE_RUNS),
     )
+    if form.sound:
+        try:
+            cloth.for_lay()
+        except LayError as error:  # what no cloth is: beside the field that says so
+            form.errors[error.field.rsplit(".", 1)[-1]] = error.text
     return cloth if form.sound else None
