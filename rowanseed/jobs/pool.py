@@ -1,14 +1,17 @@
 """Worker processes for long work (lays, concessions), with progress and cancel.
 
 `JobPool` is the executor the pages use; another one (a cluster's) needs the same four methods. A worker that dies is
-reported in its job, with the best lay so far, and replaced.
+reported in its job, with the best lay so far, and replaced. Waiting jobs take turns between those who asked; one that takes too
+long is stopped, and so is what takes too much memory.
 """
 
 import itertools
 import multiprocessing
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextvars import ContextVar
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
@@ -20,6 +23,10 @@ from rowanseed.jobs.worker import work
 
 Status = Literal["waiting", "running", "done", "stopped", "failed"]
 KEPT = 64  # finished jobs remembered
+MOST_S, GRACE_S = 1200.0, 15.0  # a job is asked to stop after the first, its worker ended after the second
+MOST_WAITING = 400
+# Who asks: the queue takes turns between them. A page's request sets it.
+asker: ContextVar[str] = ContextVar("asker", default="")
 
 
 @dataclass
@@ -36,6 +43,8 @@ class Job:
     problem: str = ""
     at_field: str = ""
     stop_asked: bool = False
+    asker: str = ""
+    begun: float = 0.0
     finished: threading.Event = field(default_factory=threading.Event)
 
     @property
@@ -55,7 +64,9 @@ class _Worker:
 class JobPool:
     """Worker processes on this machine, started at the first job."""
 
-    def __init__(self, workers: int = 1) -> None:
+    def __init__(self, workers: int = 1, most_s: float = MOST_S) -> None:
+        self.most_s = most_s
+        self._served: dict[str, float] = {}
         self._context = multiprocessing.get_context("spawn")
         self._count = workers
         self._workers: list[_Worker] = []
@@ -83,10 +94,13 @@ class JobPool:
             for job in self._jobs.values():
                 if job.key == key and not job.over:
                     self.stop(job.id)
-            job = Job(next(self._ids), key, task, on_done, patient)
+            job = Job(next(self._ids), key, task, on_done, patient, asker=asker.get())
             self._jobs[job.id] = job
-            ahead = next((k for k, j in enumerate(self._waiting) if j.patient and not patient), len(self._waiting))
-            self._waiting.insert(ahead, job)
+            self._waiting.append(job)
+            if len(self._waiting) > MOST_WAITING:
+                self._waiting.remove(job)
+                job.problem = "Too much is waiting already. Wait until some of it is done, and ask again."
+                self._end(job, "failed")
             for old in [j for j in list(self._jobs.values()) if j.over][: max(0, len(self._jobs) - KEPT)]:
                 del self._jobs[old.id]
             self._hand_out()
@@ -149,10 +163,40 @@ class JobPool:
     def _hand_out(self) -> None:
         for worker in self._workers:
             if worker.job is None and self._waiting:
-                job = self._waiting.pop(0)
+                job = self._next()
+                self._waiting.remove(job)
                 worker.stop.clear()
-                worker.job, job.status = job, "running"
+                worker.job, job.status, job.begun = job, "running", time.monotonic()
+                self._served[job.asker] = job.begun
+                self._watch(worker, job)
                 worker.pipe.send((job.id, job.task))
+
+    def _next(self) -> Job:
+        """The job whose turn it is: patient ones last, then who has the least running, then who was served longest ago."""
+        running = [w.job.asker for w in self._workers if w.job is not None]
+        return min(
+            self._waiting, key=lambda j: (j.patient, running.count(j.asker), self._served.get(j.asker, 0.0), j.id)
+        )
+
+    def _watch(self, worker: _Worker, job: Job) -> None:
+        """Ask a job that takes too long to stop, and end its worker when it does not."""
+
+        def end() -> None:
+            if worker.job is job:
+                worker.process.kill()
+
+        def ask() -> None:
+            if worker.job is job:
+                job.problem = "This took too long and was stopped. The best so far is kept."
+                self.stop(job.id)
+                self._after(GRACE_S, end)
+
+        self._after(self.most_s, ask)
+
+    def _after(self, seconds: float, do: Callable[[], None]) -> None:
+        timer = threading.Timer(seconds, do)
+        timer.daemon = True
+        timer.start()
 
     def _listen(self, worker: _Worker) -> None:
         while True:
@@ -197,7 +241,9 @@ class JobPool:
                 return
             self._workers = [w for w in self._workers if w is not worker]
             if worker.job is not None:
-                worker.job.problem = "The worker that was at this ended. The last lay is kept; start it again."
+                worker.job.problem = (
+                    worker.job.problem or "The worker that was at this ended. The last lay is kept; start it again."
+                )
                 self._end(worker.job, "failed")
             self._start_worker()
             self._hand_out()

@@ -1,5 +1,6 @@
 """What runs in a worker process: tasks, one after another, their results sent back as they improve."""
 
+import resource
 import time
 from collections.abc import Callable
 from multiprocessing.connection import Connection
@@ -11,6 +12,7 @@ from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest
 from rowanseed.jobs.tasks import run
 
+MOST_BYTES = 6_000_000_000  # of address space, compiled code and libraries with it
 REPORT_S = 0.12  # no more than eight pictures a second
 
 
@@ -23,6 +25,7 @@ def warm_up() -> None:
 
 def work(pipe: Connection, stop: Event) -> None:
     """Take (job id, request) from the pipe until it closes; send (`better` | `done` | `failed`, job id, payload)."""
+    resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
     warm_up()
     while True:
         try:
@@ -35,6 +38,8 @@ def work(pipe: Connection, stop: Event) -> None:
             pipe.send(("failed", job_id, (error.text, error.field)))
         except (BrokenPipeError, EOFError):
             return
+        except MemoryError:
+            pipe.send(("failed", job_id, ("This needs more memory than there is for it. Ask for less at once.", "")))
         except Exception as error:  # a worker must answer whatever happens, or its job would wait for ever
             pipe.send(("failed", job_id, (f"This could not be worked out ({type(error).__name__}).", "")))
 

@@ -15,6 +15,7 @@ from fastapi.responses import PlainTextResponse
 from starlette.middleware.base import BaseHTTPMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from rowanseed.jobs.pool import asker
 from rowanseed.web.answers import Answers
 from rowanseed.web.gate import kept_out
 
@@ -114,6 +115,8 @@ class Guard(BaseHTTPMiddleware):
         why = refusal(request)
         response = PlainTextResponse(why, 403) if why else await run_in_threadpool(kept_out, request)
         if response is None:
+            found = getattr(request.state, "session", None)
+            asker.set(found.digest if found else request.client.host if request.client else "")
             response = await call_next(request)
         if request.app.state.answers.secure:
             response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")

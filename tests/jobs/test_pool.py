@@ -8,7 +8,7 @@ import pytest
 
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.model import LayPiece
-from rowanseed.jobs.pool import JobPool
+from rowanseed.jobs.pool import JobPool, asker
 from tests.core.lay.pieces import SHIRT, rect, request
 
 LONG = request(SHIRT, gap_mm=3.0, effort="best", spread="single")
@@ -118,3 +118,51 @@ def test_a_worker_that_dies_is_reported_and_replaced(pool):
     assert job.best is not None
     again = pool.submit("make 1", SHORT, lambda lay: None)
     assert again.finished.wait(90) and again.status == "done"
+
+
+def test_waiting_jobs_take_turns_between_those_who_asked():
+    pool = JobPool(1)
+    pool.warm()
+    order = []
+
+    def submit(who, n):
+        asker.set(who)
+        return pool.submit(f"{who} {n}", replace(SHORT, seed=n), lambda found: order.append(f"{who}{n}"))
+
+    try:
+        jobs = [submit("a", n) for n in range(1, 6)] + [submit("b", n) for n in range(1, 3)]
+        for job in jobs:
+            assert job.finished.wait(60)
+        wait_until(lambda: len(order) == 7)
+        # a's first runs already when the others come; from then on b is served in turn, not after all of a's.
+        assert order.index("b1") <= 2 and order.index("b2") <= 4
+    finally:
+        asker.set("")
+        pool.close()
+
+
+def test_a_job_that_takes_too_long_is_stopped_with_the_best_so_far_and_its_worker_ended_if_it_does_not_stop():
+    pool = JobPool(1, most_s=1.5)
+    pool.warm()
+    try:
+        wait_until(lambda: pool.submit("w", SHORT).finished.wait(60))
+        job = pool.submit("long", LONG)
+        assert (
+            job.finished.wait(60)
+            and job.status == "stopped"
+            and "took too long" in job.problem
+            and job.best is not None
+        )
+    finally:
+        pool.close()
+
+
+def test_more_than_can_wait_is_refused_in_words(monkeypatch):
+    monkeypatch.setattr("rowanseed.jobs.pool.MOST_WAITING", 3)
+    pool = JobPool(1)
+    try:
+        jobs = [pool.submit(f"m {n}", replace(LONG, seed=n)) for n in range(8)]
+        refused = [job for job in jobs if job.status == "failed"]
+        assert 3 <= len(refused) <= 4 and all("Too much is waiting" in job.problem for job in refused)
+    finally:
+        pool.close()
