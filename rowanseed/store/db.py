@@ -22,10 +22,29 @@ class NotFound(Exception):
 
 
 def connect(path: Path | str) -> sqlite3.Connection:
-    """Open a connection. The thread pool may carry a request from one thread to another, so any thread may use it."""
-    conn = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    """Open a connection. The thread pool may carry a request from one thread to another, so any thread may use it.
+
+    Where file or folder may only be read, what is there is read all the same; writing then fails in its words.
+    """
+    try:
+        return _opened(path)
+    except sqlite3.OperationalError as error:
+        if "readonly" not in str(error) and "unable to open" not in str(error):
+            raise
+    where = Path(path).absolute().as_uri()
+    try:
+        conn = _opened(f"{where}?mode=ro", wal=False)
+        conn.execute("select 1 from sqlite_master").fetchone()
+    except sqlite3.OperationalError:  # not even the log's index can be written beside it: the file as it stands
+        conn = _opened(f"{where}?immutable=1", wal=False)
+    return conn
+
+
+def _opened(path: Path | str, wal: bool = True) -> sqlite3.Connection:
+    conn = sqlite3.connect(path, isolation_level=None, check_same_thread=False, uri=not wal)
     conn.row_factory = sqlite3.Row
-    conn.execute("pragma journal_mode = wal")
+    if wal:
+        conn.execute("pragma journal_mode = wal")
     conn.execute("pragma synchronous = full")
     conn.execute("pragma foreign_keys = on")
     conn.execute(f"pragma busy_timeout = {BUSY_MS:d}")
@@ -50,10 +69,11 @@ def write(conn: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
     conn.execute("begin immediate")
     try:
         yield conn
+        conn.execute("commit")
     except BaseException:
-        conn.execute("rollback")
+        if conn.in_transaction:  # a full disk has rolled it back already
+            conn.execute("rollback")
         raise
-    conn.execute("commit")
 
 
 def one(conn: sqlite3.Connection, sql: str, params: dict[str, object], what: str) -> sqlite3.Row:

@@ -81,6 +81,7 @@ insert into make_garment (make_id, position, person_id, size) values (:make_id, 
 UPDATE_PLAN = """
 update make set plan = :plan, version = version + 1 where id = :id and version = :version
 """
+TOUCH = "update make set version = version + 1 where id = :id and version = :version"
 UPDATE_VIEW = "update make set view = :view, version = version + 1 where id = :id"
 UPDATE_SIZE = "update make_garment set size = :size where id = :id and make_id = :make_id"
 FINISH = "update make set finished_on = :finished_on, version = version + 1 where id = :id"
@@ -187,6 +188,11 @@ def put_plan(conn: sqlite3.Connection, make_id: int, version: int, plan: MakePla
     saved(
         conn.execute(UPDATE_PLAN, {"id": make_id, "version": version, "plan": _PLAN.dump_json(plan).decode()}), "make"
     )
+
+
+def touch(conn: sqlite3.Connection, make_id: int, version: int) -> None:
+    """Note that a make is about to change, from a page that showed this version. Raises ChangedMeanwhile."""
+    saved(conn.execute(TOUCH, {"id": make_id, "version": version}), "make")
 
 
 def put_view(conn: sqlite3.Connection, make_id: int, view: str) -> None:

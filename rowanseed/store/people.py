@@ -56,6 +56,7 @@ UPDATE_PERSON = """
 update person set name = :name, is_child = :is_child, note = :note, born_on = :born_on, version = version + 1
 where id = :id and version = :version
 """
+TOUCH = "update person set version = version + 1 where id = :id and version = :version"
 INSERT_SET = "insert into measurement_set (person_id, taken_on, note) values (:person_id, :taken_on, :note)"
 INSERT_MEASUREMENT = """
 insert into measurement (set_id, key, mm, text, unit) values (:set_id, :key, :mm, :text, :unit)
@@ -121,6 +122,11 @@ def update_person(
     """Change a person. Raises ChangedMeanwhile when `version` is no longer the stored one."""
     values = {"name": name, "is_child": is_child, "note": note, "born_on": _iso(born_on)}
     saved(conn.execute(UPDATE_PERSON, {"id": person_id, "version": version, **values}), "person")
+
+
+def touch(conn: sqlite3.Connection, person_id: int, version: int) -> None:
+    """Note that a person is about to change, from a page that showed this version. Raises ChangedMeanwhile."""
+    saved(conn.execute(TOUCH, {"id": person_id, "version": version}), "person")
 
 
 def add_set(

@@ -7,6 +7,7 @@ import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
@@ -22,7 +23,7 @@ from rowanseed.jobs.worker import warm_up
 from rowanseed.services.daily_backup import keep_daily
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
-from rowanseed.store.backups import before_migration
+from rowanseed.store.backups import BackupError, before_migration
 from rowanseed.store.opening import open_household
 from rowanseed.store.settings import Settings, settings
 from rowanseed.web import docs
@@ -36,6 +37,7 @@ from rowanseed.web.api import shapes as api_shapes
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
 from rowanseed.web.deps import HERE, Household, page
+from rowanseed.web.gate import local
 from rowanseed.web.rooms import (
     access,
     backups,
@@ -62,6 +64,7 @@ from rowanseed.web.rooms import (
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import CountedBody, Guard
 from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, own_steps, prints, sew, wear
+from rowanseed.web.trouble import disk_trouble
 
 ROUTERS = (
     makes,
@@ -165,7 +168,8 @@ def _handle_errors(app: FastAPI) -> None:
         conn = db.connect(request.app.state.database)
         try:
             home = Household(conn, _settings_or_default(conn))
-            return page(request, home, "problem.html", {"title": title, "text": text}, status)
+            context = {"title": title, "text": text, **_what_was_typed(request)}
+            return page(request, home, "problem.html", context, status)
         finally:
             conn.close()
 
@@ -189,14 +193,26 @@ def _handle_errors(app: FastAPI) -> None:
             return JSONResponse({"detail": [{"loc": ["path"], "msg": str(error), "type": "not-found"}]}, 404)
         return problem(request, 404, "Not found", str(error))
 
+    @app.exception_handler(BackupError)
+    async def no_backup(request: Request, error: BackupError) -> Response:
+        return problem(request, 503, "No backup was written", str(error))
+
     @app.exception_handler(OverflowError)
     async def beyond(request: Request, error: OverflowError) -> Response:
         return await not_found(request, db.NotFound("There is nothing at this address."))
 
     @app.exception_handler(db.ChangedMeanwhile)
     async def changed(request: Request, error: db.ChangedMeanwhile) -> Response:
-        text = f"{error} Nothing was overwritten: go back, copy what you typed, load the page anew and save again."
+        text = f"{error} Nothing was overwritten. What you typed stands below beside what is there now."
         return problem(request, 409, "Changed meanwhile", text)
+
+    @app.exception_handler(sqlite3.OperationalError)
+    @app.exception_handler(OSError)
+    async def disk(request: Request, error: Exception) -> Response:
+        title, text = disk_trouble(error)
+        if is_api(request):
+            return JSONResponse({"detail": [{"loc": [], "msg": text, "type": "disk"}]}, 503)
+        return problem(request, 503, title, text)
 
     @app.exception_handler(HTTPException)
     async def http_error(request: Request, error: HTTPException) -> Response:
@@ -212,6 +228,21 @@ def _handle_errors(app: FastAPI) -> None:
         answer = problem(request, error.status_code, "That cannot be done", str(error.detail))
         answer.headers.update(error.headers or {})
         return answer
+
+
+NOT_SHOWN = ("version", "seen", "passphrase", "now", "new", "again", "back")
+
+
+def _what_was_typed(request: Request) -> dict[str, object]:
+    """What a form that could not be saved held, and the page it came from, so that nothing typed is lost."""
+    typed = getattr(request.state, "typed", {}) if request.method == "POST" else {}
+    came = urlsplit(request.headers.get("referer", ""))
+    path = local(came.path + (f"?{came.query}" if came.query else "")) if came.path else ""
+    return {
+        "typed": [(name, value) for name, value in typed.items() if name not in NOT_SHOWN and value.strip()],
+        "came_from": path,
+        "sent_to": request.url.path,
+    }
 
 
 def _settings_or_default(conn: sqlite3.Connection) -> Settings:

@@ -103,13 +103,19 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         "room": room,
         "unit": home.unit,
         "app_version": __version__,
-        "demo_here": has_demo(home.conn),
+        "demo_here": _has_demo(home.conn),
         "visit": _visit(request),
         **_gone(request, home),
     }
     return templates.TemplateResponse(
         request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
     )
+
+
+def _has_demo(conn: sqlite3.Connection) -> bool:
+    with suppress(sqlite3.Error):  # a page that tells of trouble with the disk is shown whatever the disk does
+        return has_demo(conn)
+    return False
 
 
 def _visit(request: Request) -> str:

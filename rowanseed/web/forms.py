@@ -1,5 +1,6 @@
 """Reading forms: every field keeps what was typed, errors and echoes stand beside it."""
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
@@ -130,7 +131,14 @@ def _with_unit(length: Length) -> Length:
     return Length(length.mm, f"{length.text} {length.unit}", length.unit)
 
 
+def stamp(text: str) -> str:
+    """A short mark of a text, by which a form says which state of it was shown; for what has no version of its own."""
+    return hashlib.sha256(text.encode()).hexdigest()[:16]
+
+
 async def read_form(request: Request, unit: Unit = "cm") -> Form:
     """The submitted form's text fields (a field given more than once keeps its last value)."""
     data = await request.form()
-    return Form({key: str(value) for key, value in data.items() if isinstance(value, str)}, unit)
+    typed = {key: str(value) for key, value in data.items() if isinstance(value, str)}
+    request.state.typed = typed  # shown again where it could not be saved
+    return Form(typed, unit)

@@ -86,6 +86,7 @@ async def measure(request: Request, home: Home, person_id: int) -> Response:
         return _person_page(request, home, person_id, form, 422)
     kept = dict(person.latest.values) if person.latest else {}
     with db.write(home.conn):
+        people.touch(home.conn, person_id, form.opened(person.version))
         people.add_set(home.conn, person_id, taken_on, {**kept, **values}, form.text("note"))
     return see_other(request, f"/people/{person_id}")
 

@@ -11,9 +11,9 @@ from rowanseed.core.reckon.buying import STEP_MM, BuyingStep
 from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
 from rowanseed.store import db, keeping
-from rowanseed.store.settings import Settings, put_settings
+from rowanseed.store.settings import Settings, put_settings, settings
 from rowanseed.web.deps import Home, Household, now, page, see_other, with_undo
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, stamp
 
 router = APIRouter(prefix="/settings", include_in_schema=False)
 UNITS: tuple[Literal["cm", "in"], ...] = ("cm", "in")
@@ -45,6 +45,8 @@ async def change(request: Request, home: Home) -> Response:
     if not form.sound:
         return _page(request, home, form, 422)
     with db.write(home.conn):
+        if "seen" in form.typed and form.typed["seen"] != stamp(repr(settings(home.conn))):
+            raise db.ChangedMeanwhile("The settings were changed in another window since you opened them.")
         put_settings(home.conn, kept)
     return see_other(request, "/settings")
 
@@ -89,5 +91,13 @@ def clear(request: Request, home: Home) -> Response:
 
 
 def _page(request: Request, home: Household, form: Form | None, status: int) -> Response:
-    context = {"form": form, "settings": home.settings, "tools": TOOLS, "schools": library().schools, "steps": STEPS}
+    seen = form.typed.get("seen", "") if form else stamp(repr(home.settings))
+    context = {
+        "form": form,
+        "seen": seen,
+        "settings": home.settings,
+        "tools": TOOLS,
+        "schools": library().schools,
+        "steps": STEPS,
+    }
     return page(request, home, "settings/show.html", context, status)

@@ -104,6 +104,7 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
         return _page(request, home, make_id, form, 422)
     cloth_id = cloths.cloth(home.conn, chosen).id if chosen is not None else None
     with db.write(home.conn):
+        makes.touch(home.conn, make_id, form.opened(view.make.version))
         makes.put_cloth(home.conn, make_id, role, cloth_id)
     return see_other(request, f"/makes/{make_id}/cloth")
 

@@ -99,9 +99,8 @@ async def choose(request: Request, home: Home, make_id: int) -> Response:
     kept: dict[str, str] = {z: s for z, s in zones.items() if s != size}
     plan = replace(view.make.plan, zones={**view.make.plan.zones, str(garment): kept})
     with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
         makes.put_size(home.conn, make_id, garment, size)
-        if kept != view.make.plan.zones.get(str(garment), {}):
-            makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
     handle = form.typed.get("handle", "")
     at = f"#handle-{handle}-{garment}" if handle in ZONES else ""
     return see_other(request, f"/makes/{make_id}/fit{at}")

@@ -27,7 +27,7 @@ from rowanseed.services.step_words import titles_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, sewing
 from rowanseed.web.deps import Home, Household, now, page, see_other, today
-from rowanseed.web.forms import Form, read_form
+from rowanseed.web.forms import Form, read_form, stamp
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 AT_MACHINE = ("machine", "overlocker")
@@ -175,6 +175,7 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
     context = {
         "view": view,
         "form": form or Form({"sheet": text}, home.unit),
+        "seen": form.typed.get("seen", "") if form else stamp(text),
         "offers": matched,
         "compared": compared,
         "steps": view.steps,
@@ -212,6 +213,9 @@ async def keep_sheet(request: Request, home: Home, make_id: int) -> Response:
     if not form.sound:
         return _sheet(request, home, view, form, 422)
     with db.write(home.conn):
+        now_there = sewing.sheets(home.conn, view.make.pattern_id).get(view.make.view, "")
+        if "seen" in form.typed and form.typed["seen"] != stamp(now_there):
+            raise db.ChangedMeanwhile("This sheet was changed in another window since you opened it.")
         sewing.put_sheet(home.conn, view.make.pattern_id, view.make.view, text)
     return see_other(request, f"/makes/{make_id}/sew/sheet")
 
