@@ -173,9 +173,9 @@ class PatternFile(_Part):
     label: str = ""
     garment: GarmentKind = "top"
     drafted_height: LengthText | None = None
-    sizes: list[SizeEntry] = []
-    views: Annotated[list[ViewEntry], Field(min_length=1)] = [ViewEntry(name="A")]
-    pieces: list[PieceEntry] = []
+    sizes: Annotated[list[SizeEntry], Field(max_length=200)] = []
+    views: Annotated[list[ViewEntry], Field(min_length=1, max_length=60)] = [ViewEntry(name="A")]
+    pieces: Annotated[list[PieceEntry], Field(max_length=500)] = []
     seams: list[SeamEntry] = []
     notions: str = ""
     note: str = ""

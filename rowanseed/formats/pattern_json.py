@@ -5,13 +5,14 @@ grain with the head of the piece toward smaller x.
 """
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import fields
-from typing import Any
+from typing import Any, NoReturn
 
 from pydantic import ValidationError
+from shapely import LineString, Point
 
-from rowanseed.core.errors import PatternFileError
+from rowanseed.core.errors import FeatureError, PatternFileError
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.pattern.figures import Figures
@@ -30,8 +31,11 @@ from rowanseed.formats.pattern_entries import (
     SizeEntry,
     ViewEntry,
 )
+from rowanseed.formats.sewing import check_features
 
 MOST_BYTES = 6_000_000
+MOST_POINTS = 400_000
+ON_OUTLINE_MM = 1.0
 
 
 def schema() -> dict[str, Any]:
@@ -87,8 +91,54 @@ def read_pattern(text: str | bytes) -> Pattern:
         where = ".".join(str(part) for part in first["loc"])
         reason = first["msg"].removeprefix("Value error, ")
         raise PatternFileError(f"{where or 'file'}: {reason}", where or "file") from error
+    _refuse_unusable(file)
     _refuse_inconsistent(file)
     return _pattern(file)
+
+
+def _refuse(where: str, words: str) -> NoReturn:
+    raise PatternFileError(f"{where}: {words}", where)
+
+
+def _refuse_unusable(file: PatternFile) -> None:
+    """What could be stored and then not be opened, laid or sewn: names, features, fold edges, numbers of things."""
+    names = [
+        ("sizes", [s.size for s in file.sizes]),
+        ("views", [v.name for v in file.views]),
+        ("pieces", [p.number for p in file.pieces]),
+    ]
+    for what, found in names:
+        for at, name in enumerate(found):
+            if "/" in name or name != name.strip():
+                _refuse(f"{what}.{at}", f"“{name}” cannot be a name here: leave out slashes and spaces around it")
+            if name in found[:at] and what != "pieces":
+                _refuse(f"{what}.{at}", f"there are two of the name “{name}”")
+    for at, view in enumerate(file.views):
+        try:
+            check_features(view.features)
+        except FeatureError as error:
+            _refuse(f"views.{at}.features", error.text)
+    points = sum(len(shape.outline) for piece in file.pieces for shape in piece.shapes.values())
+    if points > MOST_POINTS:
+        _refuse(
+            "pieces", f"all outlines together have {points} points; {MOST_POINTS} are taken. Trace them more coarsely"
+        )
+    for at, piece in enumerate(file.pieces):
+        for size, shape in piece.shapes.items():
+            if shape.fold_edge is not None:
+                _refuse_fold(f"pieces.{at}.shapes.{size}.fold_edge", shape.fold_edge, shape.outline)
+
+
+def _refuse_fold(where: str, fold: Sequence[tuple[float, float]], outline: Sequence[tuple[float, float]]) -> None:
+    (x0, y0), (x1, y1) = fold
+    if abs(x1 - x0) < 1.0 or abs(y1 - y0) > 0.5:
+        _refuse(where, "a fold edge runs along the grain, which lies along x, and is longer than a millimetre")
+    ring = LineString([*outline, outline[0]])
+    if any(ring.distance(Point(end)) > ON_OUTLINE_MM for end in fold):
+        _refuse(where, "the fold edge does not lie on the outline")
+    sides = [y - (y0 + y1) / 2 for _, y in outline]
+    if min(sides) < -0.5 and max(sides) > 0.5:
+        _refuse(where, "the piece lies on both sides of its fold edge; give half of it")
 
 
 def _refuse_inconsistent(file: PatternFile) -> None:

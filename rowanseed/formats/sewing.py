@@ -1,12 +1,14 @@
 """The sewing library from its TOML files in `rowanseed/content`, validated by a schema."""
 
 import tomllib
+from collections.abc import Mapping
 from functools import cache
 from importlib import resources
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.anatomy import Anatomy, JointKind, SeamKind
 from rowanseed.core.sew.model import (
     TOOLS,
@@ -197,11 +199,18 @@ def starting_points() -> tuple[StartingPoint, ...]:
         FeatureError: it names a feature or a choice that is not there.
     """
     entries = [StartEntry.model_validate(raw) for raw in tomllib.loads(_text("starting_points.toml"))["start"]]
-    known = {feature.name: feature for feature in library().features}
     for entry in entries:
-        for name, choice in entry.features.items():
-            known[name].refuse_unknown(choice)
+        check_features(entry.features)
     return tuple(StartingPoint(e.name, e.title, e.features) for e in entries)
+
+
+def check_features(features: Mapping[str, str]) -> None:
+    """Raise FeatureError for a feature or a choice that the library does not know."""
+    known = {feature.name: feature for feature in library().features}
+    for name, choice in features.items():
+        if name not in known:
+            raise FeatureError(f"There is no feature called “{name}”. Known: {', '.join(known)}.", name)
+        known[name].refuse_unknown(choice)
 
 
 def _text(name: str) -> str:

@@ -60,6 +60,16 @@ def broken(*path, value):
         (("pieces", 0, "shapes", "M", "outline", 3), [0, "x"], "pieces.0.shapes.M.outline.3.1"),
         (("pieces", 0, "shapes", "M", "edges", "neck"), [0, 999], "pieces.0.shapes.M.edges.neck"),
         (("wings",), 2, "wings"),
+        (("views", 0, "features"), {"collar": "ruff"}, "views.0.features"),
+        (("views", 0, "features"), {"wings": "two"}, "views.0.features"),
+        (("views", 0, "name"), "A/B", "views.0"),
+        (("views",), [{"name": "A"}, {"name": "A"}], "views.1"),
+        (("sizes", 1, "size"), GOOD["sizes"][0]["size"], "sizes.1"),
+        (("pieces", 0, "number"), "1/2", "pieces.0"),
+        (("pieces", 0, "shapes", "M", "fold_edge"), [[10, 0], [10, 0]], "pieces.0.shapes.M.fold_edge"),
+        (("pieces", 0, "shapes", "M", "fold_edge"), [[0, 0], [0, 100]], "pieces.0.shapes.M.fold_edge"),
+        (("pieces", 0, "shapes", "M", "fold_edge"), [[0, 9999], [300, 9999]], "pieces.0.shapes.M.fold_edge"),
+        (("pieces",), [{"number": str(k), "name": "Strip", "cut": 1} for k in range(3000)], "pieces"),
     ],
 )
 def test_a_broken_file_names_the_field(path, value, field):

@@ -101,7 +101,9 @@ def lay_by_hand(request: LayRequest, base: Lay, places: Sequence[HandPlace]) -> 
     lanes = _lanes(base, placements)
     length = max(lane.end_mm for lane in lanes) * (2.0 if base.spread == "crosswise-fold" else 1.0)
     keep = tuple(f for f in base.findings if f.code == "lock-dropped")
-    made = replace(base, placements=placements, lanes=lanes, length_mm=length, findings=keep, short_mm=0.0, ways=())
+    in_hand = request.cloth.length_mm
+    short = max(0.0, length - in_hand) if in_hand is not None else 0.0
+    made = replace(base, placements=placements, lanes=lanes, length_mm=length, findings=keep, short_mm=short, ways=())
     return made if check_lay(_as_laid(request), made) else with_findings(made, _as_laid(request))
 
 

@@ -11,6 +11,7 @@ from shapely import Polygon, STRtree, box
 from shapely.affinity import affine_transform, translate
 
 from rowanseed.core.errors import Finding
+from rowanseed.core.geometry.types import Point
 from rowanseed.core.lay.check_print import check_matches
 from rowanseed.core.lay.model import Lay, LayPiece, LayRequest, Placement
 
@@ -45,6 +46,7 @@ def check_lay(request: LayRequest, lay: Lay) -> list[Finding]:
         found += _check_fold(lay, piece, placement)
     found += _check_one_way(request, pieces, lay)
     found += _check_lanes(request, lay)
+    found += _check_length(request, lay)
     found += _check_flaws(request, lay, shapes)
     found += _check_selvages(pieces, lay)
     found += _check_locked(request, lay)
@@ -70,19 +72,24 @@ def _whole(piece: LayPiece, opened: bool) -> Polygon:
     return shape.union(image)
 
 
-def _images(piece: LayPiece, placement: Placement) -> Iterator[Polygon]:
-    """The shapes a placement may show: the piece turned over and turned as it says; a half also mirrored."""
+Moved = tuple[float, float, float, float, float, float]
+
+
+def _images(piece: LayPiece, placement: Placement) -> Iterator[tuple[Polygon, Moved]]:
+    """The shapes a placement may show, each with how it comes from the piece: turned (over) as it says; a half also mirrored."""
     opened = piece.fold_edge is not None and not placement.on_fold
     shape = _whole(piece, opened)
     if placement.on_fold:
         for sx in (1,) if placement.turned % 360 == 0 else (-1,):
             for sy in (1, -1):
-                yield affine_transform(shape, (sx, 0, 0, sy, 0, 0))
+                half: Moved = (sx, 0, 0, sy, 0, 0)
+                yield affine_transform(shape, half), half
         return
     angle = math.radians(placement.turned)
     flip = -1 if placement.face_down else 1
     c, s = math.cos(angle), math.sin(angle)
-    yield affine_transform(shape, (c, -s * flip, s, c * flip, 0, 0))
+    turn: Moved = (c, -s * flip, s, c * flip, 0, 0)
+    yield affine_transform(shape, turn), turn
 
 
 def _check_shape(piece: LayPiece, placement: Placement) -> list[Finding]:
@@ -90,11 +97,27 @@ def _check_shape(piece: LayPiece, placement: Placement) -> list[Finding]:
     if not shown.is_valid:
         return [_stop("outline-crossed", f"The laid outline of piece {piece.id} crosses itself.")]
     x0, y0 = shown.bounds[:2]
-    for image in _images(piece, placement):
-        moved = translate(image, x0 - image.bounds[0], y0 - image.bounds[1])
-        if shown.exterior.hausdorff_distance(moved.exterior) <= PLACE:
+    fits = False
+    for image, how in _images(piece, placement):
+        by = x0 - image.bounds[0], y0 - image.bounds[1]
+        moved = translate(image, *by)
+        if shown.exterior.hausdorff_distance(moved.exterior) > PLACE:
+            continue
+        fits = True
+        if all(
+            _mark_fits(piece.marks[name], at, how, by) for name, at in placement.marks.items() if name in piece.marks
+        ):
             return []
+    if fits:
+        return [_stop("marks-moved", f"The marks of piece {piece.id} are not where they lie on it.")]
     return [_stop("not-its-shape", f"Piece {piece.id} is laid with a shape that is not its own.")]
+
+
+def _mark_fits(mark: Point, shown: Point, how: Moved, by: tuple[float, float]) -> bool:
+    """Whether a mark is shown where the piece's own mark comes to lie."""
+    a, b, d, e, *_ = how
+    x, y = a * mark[0] + b * mark[1] + by[0], d * mark[0] + e * mark[1] + by[1]
+    return math.dist((x, y), shown) <= 2 * PLACE
 
 
 def _check_turn(piece: LayPiece, placement: Placement) -> list[Finding]:
@@ -129,10 +152,25 @@ def _check_one_way(request: LayRequest, pieces: dict[str, LayPiece], lay: Lay) -
         reach = piece.off_grain + TURN
         if own and not any(all(_off(p, heads) <= reach for p in own) for heads in HEADS_ONE_WAY[piece.grain]):
             found.append(_stop("head-turned", f"Piece {piece.id} is turned head to tail on one-way cloth."))
-    lengthwise = [p for p in lay.placements if pieces[p.piece].grain == "lengthwise"]
-    heads = {_off(p, {0}) <= pieces[p.piece].off_grain + TURN for p in lengthwise}
-    if len(heads) > 1 and not found:
-        found.append(_stop("head-turned", "Some pieces point head to tail on one-way cloth."))
+    for grain in ("lengthwise", "crosswise", "bias"):
+        alike = [p for p in lay.placements if pieces[p.piece].grain == grain]
+        heads = {_off(p, HEADS_ONE_WAY[grain][0]) <= pieces[p.piece].off_grain + TURN for p in alike}
+        if len(heads) > 1 and not found:
+            found.append(_stop("head-turned", f"Some pieces cut {grain} point head to tail on one-way cloth."))
+    return found
+
+
+def _check_length(request: LayRequest, lay: Lay) -> list[Finding]:
+    """What the cloth lacks is what the lay takes beyond the length in hand, and no less than its pieces take."""
+    found = []
+    reach = max((x for p in lay.placements for x, _ in p.outline), default=0.0)
+    taken = 2 * reach if lay.spread == "crosswise-fold" else reach
+    if lay.length_mm < taken - PLACE:
+        found.append(_stop("wrong-length", f"The pieces take {taken:.0f} mm, the lay says {lay.length_mm:.0f} mm."))
+    in_hand = request.cloth.length_mm
+    short = max(0.0, lay.length_mm - in_hand) if in_hand is not None else 0.0
+    if abs(lay.short_mm - short) > 2 * PLACE:
+        found.append(_stop("wrong-short", f"The cloth lacks {short:.0f} mm, the lay says {lay.short_mm:.0f} mm."))
     return found
 
 

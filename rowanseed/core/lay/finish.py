@@ -35,7 +35,7 @@ def with_findings(lay: Lay, request: LayRequest) -> Lay:
                 "fold only: face up from the lower layer, face down from the upper.",
             )
         )
-    wrong = check_lay(request, lay)
+    wrong = check_lay(request, replace(lay, short_mm=short))
     if wrong:
         return replace(
             lay,

@@ -167,3 +167,59 @@ def test_a_lane_that_is_not_the_cloth_is_named():
 def test_a_lay_longer_than_it_says_is_named():
     found = LAID["single"]
     assert "off-the-cloth" in codes(SINGLE, replace(found, length_mm=found.length_mm - 5.0))
+
+
+PLAID = request(
+    [replace(SHIRT[0], marks={"side notch": (100.0, 20.0)}, fold_edge=None), *SHIRT[1:]], selvage_mm=(10.0, 10.0), spread="single",
+)  # fmt: skip
+
+
+def test_marks_that_stay_behind_when_a_piece_is_moved_are_named():
+    # The checker works marks out anew: a lay's own are only believed where they lie on the piece.
+    found = lay(PLAID)
+    assert check_lay(PLAID, found) == []
+    first = PLAID.pieces[0].id
+    shifted = {"side notch": (found.placements[0].marks.get("side notch", (0.0, 0.0))[0] + 1.0, 0.0)}
+    assert "marks-moved" in codes(PLAID, change(found, first, lambda p: replace(p, marks=shifted)))
+
+    def along(p):  # the outline goes 7 mm along, its marks do not
+        return moved(p, 7.0, 0.0)
+
+    last = max(found.placements, key=lambda p: max(x for x, _ in p.outline)).piece
+    if last == first:
+        assert "marks-moved" in codes(PLAID, change(found, first, along))
+
+
+def test_crosswise_pieces_head_to_tail_on_one_way_cloth_are_named():
+    strips = [LayPiece(str(k), rect(300.0, 80.0), grain="crosswise") for k in (1, 2)]
+    asked = request(strips, width=600.0, spread="single", nap="one-way")
+    found = lay(asked)
+    assert check_lay(asked, found) == [] and len({p.turned for p in found.placements}) == 1
+    half_turned = change(found, "2", lambda p: replace(p, turned=(p.turned + 180.0) % 360.0))
+    assert codes(asked, half_turned) == {"head-turned"}
+    assert codes(replace(asked, cloth=replace(asked.cloth, nap="none")), half_turned) == set()
+
+
+def test_what_the_cloth_lacks_and_how_long_the_lay_is_are_worked_out_anew():
+    short = replace(SINGLE, cloth=replace(SINGLE.cloth, length_mm=400.0))
+    found = lay(short)
+    assert check_lay(short, found) == [] and found.short_mm > 0
+    assert codes(short, replace(found, short_mm=0.0)) == {"wrong-short"}
+    assert codes(SINGLE, replace(LAID["single"], short_mm=50.0)) == {"wrong-short"}
+    shorter = LAID["single"].length_mm - 50.0
+    lanes = tuple(replace(lane, end_mm=shorter) for lane in LAID["single"].lanes)
+    assert "wrong-length" in codes(SINGLE, replace(LAID["single"], length_mm=shorter, lanes=lanes))
+
+
+@pytest.mark.parametrize(
+    "spread", ["single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single"]
+)
+def test_no_piece_lies_on_a_flaw_over_the_whole_width_and_one_that_does_is_named(spread):
+    whole = ((300.0, 0.0, 320.0, 1500.0),)
+    asked = request(SHIRT, width=1500.0, selvage_mm=(10.0, 10.0), spread=spread)
+    flawed = replace(asked, cloth=replace(asked.cloth, flaws=whole))
+    found = lay(flawed)
+    assert found.placements and check_lay(flawed, found) == []
+    over = lay(asked)
+    crossing = any(min(x for x, _ in p.outline) < 300 and max(x for x, _ in p.outline) > 320 for p in over.placements)
+    assert not crossing or "on-a-flaw" in codes(flawed, over)
