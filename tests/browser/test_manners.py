@@ -7,7 +7,8 @@ pytestmark = pytest.mark.browser
 SCREENS = [
     "/", "/people", "/people/1", "/people/5", "/people/new", "/patterns", "/patterns/1", "/patterns/1/seams",
     "/patterns/1/envelope", "/patterns/1/pieces/new", "/patterns/1/pieces/new?shape=trouser-back", "/cloths", "/cloths/1",
-    "/bench", "/settings", "/makes/new",
+    "/bench", "/settings", "/makes/new", "/find?q=overshirt", "/away", "/settings/access", "/settings/backups", "/keep/make/2",
+    "/login",
     *(f"/makes/2/{stage}" for stage in ("fit", "cloth", "lay", "cut", "sew", "wear")), "/makes/4/fit", "/makes/4/lay",
 ]  # fmt: skip
 

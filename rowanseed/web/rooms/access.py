@@ -7,10 +7,11 @@ from typing import Annotated
 import segno
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import FileResponse
 
 from rowanseed.store import access, db, makes
 from rowanseed.store.access import PassphraseError
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import HERE, Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.gate import cookie_name, local
 
@@ -36,6 +37,14 @@ BROWSERS = (("Firefox/", "Firefox"), ("Edg/", "Edge"), ("Chrome/", "Chrome"), ("
 def manifest() -> dict[str, object]:
     """What a tablet needs to keep the application among its own."""
     return MANIFEST
+
+
+@router.get("/worker.js", name="worker")
+def worker() -> Response:
+    """The script that keeps the pages of a make readable without a connection; from the root, so that it may see them."""
+    return FileResponse(
+        HERE / "static" / "worker.js", media_type="text/javascript", headers={"Cache-Control": "no-cache"}
+    )
 
 
 @router.get("/login", name="login")

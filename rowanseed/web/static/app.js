@@ -194,6 +194,91 @@ document.addEventListener("alpine:init", () => {
   form.querySelector("[data-save-typed]").hidden = false;
 })();
 
+// Without a connection: what is ticked is kept here and sent when it is back; what could not be done then is told.
+(() => {
+  const PLACE = "rowanseed-kept";
+  const kept = () => JSON.parse(localStorage.getItem(PLACE) || "[]");
+  const keep = (list) => localStorage.setItem(PLACE, JSON.stringify(list));
+  const say = (words) => {
+    const line = document.querySelector("[data-offline-words]");
+    if (line) { line.textContent = words; line.hidden = !words; }
+  };
+  const waiting = () => { const n = kept().length; say(n ? `No connection: ${n} ${n === 1 ? "tick is" : "ticks are"} kept on this device and sent when it is back.` : ""); };
+  const hold = (form) => {
+    const button = form.querySelector("button");
+    keep([...kept(), { url: form.getAttribute("action"), body: new URLSearchParams(new FormData(form)).toString(), what: form.dataset.keptOffline }]);
+    if (button) { button.textContent = "Kept, to be sent"; button.disabled = true; }
+    waiting();
+  };
+  let sending = false;
+  const send = async () => {
+    if (sending || !kept().length) return;
+    sending = true;
+    const told = [];
+    try {
+      while (kept().length) {
+        const [first, ...rest] = kept();
+        const answer = await fetch(first.url, { method: "POST", body: first.body, redirect: "manual", headers: { "Content-Type": "application/x-www-form-urlencoded" } });
+        if (answer.type !== "opaqueredirect" && !answer.ok) told.push(first.what);
+        keep(rest);
+      }
+      say(told.length ? `Sent, but not ${told.join(", ")}: that has changed since. Load the page again and look.` : "What was ticked meanwhile is sent. Load the page to see it.");
+    } catch (lost) { waiting(); }
+    sending = false;
+  };
+  document.addEventListener("htmx:sendError", (event) => { if (event.detail.elt.dataset.keptOffline) hold(event.detail.elt); });
+  document.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (!form.dataset.keptOffline || form.hasAttribute("hx-post")) return;
+    event.preventDefault();
+    const body = new URLSearchParams(new FormData(form)).toString();
+    fetch(form.getAttribute("action"), { method: "POST", body, headers: { "Content-Type": "application/x-www-form-urlencoded" } })
+      .then((answer) => {
+        if (answer.ok) location.assign(answer.url);
+        else form.submit();  // the page says what is wrong
+      }, () => hold(form));
+  });
+  document.addEventListener("submit", (event) => {
+    if (event.target.getAttribute("action") !== "/logout") return;
+    localStorage.removeItem(PLACE);
+    if (window.caches) caches.keys().then((names) => names.forEach((name) => caches.delete(name)));
+  });
+  window.addEventListener("online", send);
+  document.addEventListener("DOMContentLoaded", () => { waiting(); send(); });
+  setInterval(send, 15000);
+  if ("serviceWorker" in navigator && window.isSecureContext) {
+    window.addEventListener("load", () => navigator.serviceWorker.register(`/worker.js?v=${document.body.dataset.version}`));
+  }
+})();
+
+// Long choices are found by typing: a field above them narrows what they offer.
+(() => {
+  const narrow = (select) => {
+    if (select.dataset.narrowed || select.options.length < 13 || select.multiple) return;
+    select.dataset.narrowed = "on";
+    const field = document.createElement("input");
+    field.type = "search"; field.className = "form-control form-control-sm narrow"; field.autocomplete = "off";
+    field.placeholder = `Type to find one of ${select.options.length}`;
+    const label = select.labels && select.labels[0];
+    field.setAttribute("aria-label", `Find in ${label ? label.textContent.trim() : "this choice"}`);
+    const all = [...select.options];
+    field.addEventListener("input", (event) => {
+      event.stopPropagation();
+      const words = field.value.toLowerCase().split(/\s+/).filter(Boolean);
+      const fits = (option) => words.every((word) => option.textContent.toLowerCase().includes(word));
+      const chosen = select.value;
+      select.replaceChildren(...all.filter((option) => fits(option) || (option.selected && !words.length)));
+      if ([...select.options].some((option) => option.value === chosen)) select.value = chosen;
+      else if (select.options.length) { select.selectedIndex = 0; select.dispatchEvent(new Event("change", { bubbles: true })); }
+      else select.replaceChildren(...all.filter((option) => option.value === chosen));
+    });
+    select.before(field);
+  };
+  const each = (root) => root.querySelectorAll("select.form-select").forEach(narrow);
+  document.addEventListener("DOMContentLoaded", () => each(document));
+  document.addEventListener("htmx:load", (event) => each(event.detail.elt));
+})();
+
 // A form that was begun is not left by a slip: the browser asks first.
 (() => {
   const begun = new Set();
