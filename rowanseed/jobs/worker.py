@@ -1,8 +1,10 @@
 """What runs in a worker process: tasks, one after another, their results sent back as they improve."""
 
+import os
 import resource
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 from typing import Any
@@ -26,6 +28,8 @@ def warm_up() -> None:
 def work(pipe: Connection, stop: Event) -> None:
     """Take (job id, request) from the pipe until it closes; send (`better` | `done` | `failed`, job id, payload)."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
+    with suppress(OSError):
+        os.nice(10)  # a page that is waited for goes before a lay that takes seconds anyway
     warm_up()
     while True:
         try:
