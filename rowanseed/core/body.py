@@ -229,7 +229,7 @@ def slips(values: Mapping[str, Length], before: Mapping[str, Length] | None = No
             asked.setdefault(small, text)
     for part, whole, low, high in _SHARES:
         a, b = values.get(part), values.get(whole)
-        if a and b and not low <= a.mm / b.mm <= high:
+        if a and b and b.mm > 0 and not low <= a.mm / b.mm <= high:
             word = "short" if a.mm / b.mm < low else "long"
             asked.setdefault(part, f"{both(a.mm)} is {word} for {_the(whole).lower()} of {both(b.mm)}. Is that right?")
     for key, now in values.items():

@@ -189,7 +189,7 @@ WORDS = st.text(max_size=12) | st.sampled_from(
 
 
 @pytest.mark.parametrize("url", FORMS)
-@settings(parent=LENIENT, max_examples=25)
+@settings(parent=LENIENT, max_examples=10)
 @given(st.data())
 def test_a_form_with_anything_in_it_is_taken_or_refused(client, url, data):
     form = {name: data.draw(WORDS) for name in FORMS[url] if data.draw(st.booleans())}

@@ -19,9 +19,8 @@ def _mm(value: Any) -> float:
 
 MOST_MM = 1_000_000
 # What fits it is taken: a figure, or a whole one and a fraction, with its unit.
-LENGTH_PATTERN = (
-    r"^(?:[0-9]{1,4}(?:\.[0-9]{1,3}|,[0-9]{1,2})?|(?:[0-9]{1,4} )?[1-9][0-9]?/(?:2|3|4|5|8|10|16|32|64)) ?(?:mm|cm|in|\")$"
-)
+LENGTH_NUMBER = r"[0-9]{1,4}(?:\.[0-9]{1,3}|,[0-9]{1,2})?|(?:[0-9]{1,4} )?[1-9][0-9]?/(?:2|3|4|5|8|10|16|32|64)"
+LENGTH_PATTERN = rf"^(?:{LENGTH_NUMBER}) ?(?:mm|cm|in|\")$"
 LENGTH_SCHEMA = {
     "anyOf": [{"type": "number", "minimum": 0, "maximum": MOST_MM}, {"type": "string", "pattern": LENGTH_PATTERN}],
     "description": 'Millimetres, or words with a unit: `38 in`, `1 1/4"`, `97 cm`.',

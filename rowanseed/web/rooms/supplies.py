@@ -13,7 +13,7 @@ from rowanseed.core.notions import COUNTED, KIND_WORDS, NOTION_KINDS, NotionKind
 from rowanseed.core.shopping import Supply
 from rowanseed.store import db, keeping, stash
 from rowanseed.web.deps import Home, Household, now, page, see_other, with_undo
-from rowanseed.web.forms import Form, read_form, typed_length
+from rowanseed.web.forms import Form, read_form, typed_length, whole_number
 
 router = APIRouter(include_in_schema=False)
 PERS: tuple[Literal["m", "yd", "each"], ...] = ("m", "yd", "each")
@@ -52,10 +52,11 @@ async def add(request: Request, home: Home) -> Response:
 def _amount(form: Form, kind: NotionKind, unit: Unit) -> float:
     text = form.typed.get("amount", "").strip()
     if kind in COUNTED or kind == "elastic-thread":
-        if not text.isdigit() or int(text) > 100_000:
+        number = whole_number(text)
+        if number is None or number > 100_000:
             form.errors["amount"] = "How many, as a whole number."
             return 0.0
-        return float(text)
+        return float(number)
     try:
         return typed_length(text, unit).mm
     except LengthError:
@@ -143,10 +144,10 @@ async def add_shop(request: Request, home: Home) -> Response:
     )
     if not form.sound:
         return _shops(request, home, form, 422)
-    number = form.typed.get("id", "")
+    number = whole_number(form.typed.get("id", ""))
     with db.write(home.conn):
-        if number.isdigit():
-            stash.update_shop(home.conn, stash.shop(home.conn, int(number)).id, form.version(), shop)
+        if number is not None:
+            stash.update_shop(home.conn, stash.shop(home.conn, number).id, form.version(), shop)
         else:
             stash.add_shop(home.conn, shop)
     return see_other(request, "/shops")

@@ -27,7 +27,7 @@ from rowanseed.services.step_words import titles_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, sewing
 from rowanseed.web.deps import Home, Household, now, page, see_other, today
-from rowanseed.web.forms import Form, read_form, stamp
+from rowanseed.web.forms import Form, read_form, stamp, whole_number
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 AT_MACHINE = ("machine", "overlocker")
@@ -100,8 +100,9 @@ async def done(request: Request, home: Home, make_id: int) -> Response:
     with db.write(home.conn):
         if "sample" in form.typed:
             sewing.put_log(home.conn, make_id, step, "sample", form.text("sample", most=500), now())
-        if seconds.isdigit() and 0 < int(seconds) < 86_400:
-            sewing.put_log(home.conn, make_id, step, "seconds", seconds, now())
+        taken = whole_number(seconds)
+        if taken is not None and 0 < taken < 86_400:
+            sewing.put_log(home.conn, make_id, step, "seconds", str(taken), now())
         if what != "keep":
             makes.tick(home.conn, make_id, "sew", step, what == "done", now())
             sewing.put_log(home.conn, make_id, step, "skipped", reason if what == "skip" else "", now())
@@ -279,10 +280,10 @@ async def found(request: Request, home: Home, make_id: int) -> Response:
     form = await read_form(request)
     view = WorkedMake(home.conn, make_id, home.settings)
     known = next((t for t in troubles() if t.id == form.typed.get("trouble")), None)
-    number = form.typed.get("check", "")
-    if known is None or not number.isdigit() or int(number) >= len(known.checks):
+    number = whole_number(form.typed.get("check", ""))
+    if known is None or number is None or number >= len(known.checks):
         raise db.NotFound("There is no such trouble.")
-    check = known.checks[int(number)]
+    check = known.checks[number]
     at = next((s.operation.title for s in view.steps if s.operation.id == form.typed.get("step")), "")
     where = f" at “{at}”" if at else ""
     with db.write(home.conn):

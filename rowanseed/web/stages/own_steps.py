@@ -11,7 +11,7 @@ from rowanseed.core.sew.numbers import AtThing
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, page, see_other
-from rowanseed.web.forms import read_form
+from rowanseed.web.forms import read_form, whole_number
 from rowanseed.web.stages.sew import sew_context
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
@@ -29,15 +29,15 @@ async def add(request: Request, home: Home, make_id: int) -> Response:
         line.strip() for line in form.text("own_text", "The step in your words", 8000).splitlines() if line.strip()
     ]
     place = form.choice("own_place", PLACES)
-    minutes = form.typed.get("own_minutes", "10").strip() or "10"
-    if not minutes.isdigit() or int(minutes) > MOST_MINUTES:
+    minutes = whole_number(form.typed.get("own_minutes", "10").strip() or "10")
+    if minutes is None or minutes > MOST_MINUTES:
         form.errors["own_minutes"] = f"Minutes, as a whole number up to {MOST_MINUTES}."
     if len(lines) + len(view.make.plan.own_steps) > MOST_STEPS:
         form.errors["own_text"] = f"No more than {MOST_STEPS} steps of your own."
     after, before = form.choice("own_after", ids), form.choice("own_before", ids)
-    if not form.sound:
+    if not form.sound or minutes is None:
         return page(request, home, "sew/show.html", {**sew_context(view, ""), "form": form}, 422)
-    added = _chained(view.make.plan.own_steps, lines, place, int(minutes), after, before)
+    added = _chained(view.make.plan.own_steps, lines, place, minutes, after, before)
     plan = replace(view.make.plan, own_steps=(*view.make.plan.own_steps, *added))
     with db.write(home.conn):
         makes.put_plan(home.conn, make_id, form.opened(view.make.version), _in_her_order(plan, added, after))

@@ -1,0 +1,154 @@
+"""Every form of every page, found by following the pages' own links, sent with anything in it: taken or refused in words."""
+
+import random
+import re
+import shutil
+from html.parser import HTMLParser
+
+import pytest
+from fastapi.routing import APIRoute
+from fastapi.testclient import TestClient
+
+from rowanseed.services import worked_make
+from rowanseed.web import create_app
+from rowanseed.web.app import ROUTERS
+
+MOST_PAGES = 260
+WORDS = (
+    "", "1", "0", "-1", "999999999999", "12 in", "5/8", "97 cm", "on", "A", "self", "2026-11-26", "nobody/../x", "“quoted”",
+    "é" * 50,
+    "x" * 5000, "\x00", "=1+1", "<b>", "1e999", "NaN", "1,2;3,4", "2|A", "1" * 5000,
+)  # fmt: skip
+# What a route's address takes where no page of the demo leads to it: a form behind a file, a job, or a state of its own.
+FILLED = {"make_id": "2", "number": "1", "view": "A", "kind": "cloth", "name": "n.zip", "token": "t"}
+FIELDS = (
+    "version",
+    "key",
+    "name",
+    "text",
+    "kind",
+    "number",
+    "size",
+    "role",
+    "piece",
+    "x0",
+    "y0",
+    "scale",
+    "dpi",
+    "clicks",
+    "photo",
+    "back",
+)
+
+
+class Forms(HTMLParser):
+    """The links and the forms of a page: (action, names with their values)."""
+
+    def __init__(self, url):
+        super().__init__()
+        self.url, self.links, self.forms, self.open = url, [], [], None
+        self.elsewhere = self.plain = False
+
+    def handle_starttag(self, tag, attrs):
+        found = dict(attrs)
+        if tag == "a" and (found.get("href") or "").startswith("/"):
+            self.links.append(found["href"].partition("#")[0])
+        if (found.get("hx-post") or "").startswith("/"):  # a field that asks the server while one types
+            names = self.open[1] if self.open else {found.get("name") or "typed": ""}
+            self.forms.append((found["hx-post"], names))
+        if tag == "form":
+            action = found.get("action") or self.url
+            self.open = (action, {}) if found.get("method") == "post" else None
+            self.elsewhere = self.plain = False
+            if self.open:
+                self.forms.append(self.open)
+        if self.open and tag in ("input", "select", "textarea", "button") and found.get("name"):
+            self.open[1].setdefault(found["name"], found.get("value") or "")
+        if tag == "button" and found.get("formaction") and self.open:
+            self.forms.append((found["formaction"], self.open[1]))
+            self.elsewhere = True
+        elif tag == "button" and found.get("type", "submit") == "submit":
+            self.plain = True
+
+    def handle_endtag(self, tag):
+        if tag == "form":
+            if self.open and self.elsewhere and not self.plain:  # each of its buttons goes to a place of its own
+                self.forms.remove(self.open)
+            self.open = None
+
+
+def crawled(client):
+    """Every form that the pages lead to, one of each route and set of names."""
+    todo, seen, found = ["/", "/settings", "/away", "/shops", "/supplies", "/shopping", "/bench"], set(), {}
+    while todo and len(seen) < MOST_PAGES:
+        url = todo.pop(0)
+        plain = "".join("#" if c.isdigit() else c for c in url)
+        if url in seen or sum(plain == "".join("#" if c.isdigit() else c for c in s) for s in seen) >= 3:
+            continue
+        seen.add(url)
+        answer = client.get(url)
+        assert answer.status_code < 500, url
+        if "location" in answer.headers:
+            todo.append(answer.headers["location"])
+        if "text/html" not in answer.headers.get("content-type", ""):
+            continue
+        page = Forms(url)
+        page.feed(answer.text)
+        todo += [link for link in page.links if "/static/" not in link and ".zip" not in link]
+        for action, names in page.forms:
+            found.setdefault((route_of(action), tuple(sorted(names))), (action, dict(names)))
+    return list(found.values())
+
+
+def route_of(action):
+    path = action.partition("?")[0]
+    return next((r.path for r in every_post() if r.path_regex.match(path)), path)
+
+
+def every_post():
+    return [r for module in ROUTERS for r in module.router.routes if isinstance(r, APIRoute) and "POST" in r.methods]
+
+
+def test_every_form_of_every_page_is_taken_or_refused_in_words_whatever_is_in_it(demo_file, tmp_path):
+    path = tmp_path / "home.db"
+    rng = random.Random(8)
+
+    def anew():
+        for ending in ("-wal", "-shm"):
+            path.with_name(path.name + ending).unlink(missing_ok=True)
+        shutil.copy(demo_file, path)
+        worked_make.forget()
+
+    anew()
+    app = create_app(path, warm=False)
+    wrong = []
+    with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False, follow_redirects=False) as client:
+        forms = crawled(client)
+        reached = {route_of(action) for action, _ in forms}
+        forms += [
+            (filled(path), dict.fromkeys(FIELDS, "")) for path in sorted({r.path for r in every_post()} - reached)
+        ]
+        for action, names in forms:
+            anew()
+            app.state.results.clear()
+            for turn in range(4):
+                typed = dict(names)
+                for name in names:
+                    if rng.random() < (0.0, 0.3, 0.6, 1.0)[turn]:
+                        typed[name] = rng.choice(WORDS)
+                answer = client.post(action, data=typed)
+                if answer.status_code not in (200, 204, 303, 401, 404, 409, 413, 422, 429):
+                    wrong.append((action, answer.status_code, {k: v[:30] for k, v in typed.items()}))
+    assert not wrong, wrong[:10]
+    assert len(reached) > 70, len(reached)
+
+
+def filled(path):
+    return re.sub(r"\{(\w+)\}", lambda part: FILLED.get(part[1], "1"), path)
+
+
+@pytest.mark.parametrize(
+    "url", ["/away/1/back", "/away/x/forget", "/keep/make/1/rename", "/settings/access/guests/9/withdraw"]
+)
+def test_a_form_for_what_is_not_there_is_answered_in_words(client, url):
+    assert client.post(url, data={}).status_code in (200, 404, 422)
