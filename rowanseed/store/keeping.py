@@ -182,6 +182,46 @@ def delete(conn: sqlite3.Connection, kind: Kind, id_: int, at: datetime) -> int:
     return bin_id
 
 
+PICTURES = {"pattern": ("photos", "$"), "cloth": ("facts", "$.pictures")}  # where a thing's pictures are named
+
+
+def drop_picture(conn: sqlite3.Connection, kind: Kind, id_: int, picture: str, at: datetime) -> int:
+    """Take a picture from a thing; the bin's number, by which it comes back. The file itself stays.
+
+    Raises:
+        NotFound: the thing has no such picture.
+    """
+    column, path = PICTURES[kind.name]
+    name = title_of(conn, kind, id_)
+    asked = f"select json_extract({column}, :path) as named from {kind.table} where id = :id"
+    row = conn.execute(asked, {"path": path, "id": id_}).fetchone()
+    before = json.loads(row["named"] or "[]")
+    if picture not in before:
+        raise NotFound("There is no such picture.")
+    left = json.dumps([p for p in before if p != picture])
+    new = ":left" if path == "$" else f"json_set({column}, '{path}', json(:left))"
+    conn.execute(
+        f"update {kind.table} set {column} = {new}, version = version + 1 where id = :id", {"left": left, "id": id_}
+    )
+    document = {"rows": [], "loose": [], "picture": [kind.name, id_, picture]}
+    when = at.isoformat(timespec="seconds")
+    values = {"kind": "picture", "name": f"Picture of {name}"[:80], "rows": json.dumps(document), "at": when}
+    empty_bin(conn, at)
+    return inserted(conn.execute("insert into bin (kind, name, rows, at) values (:kind, :name, :rows, :at)", values))
+
+
+def _picture_back(conn: sqlite3.Connection, kind_name: str, id_: int, picture: str) -> tuple[str, int]:
+    kind = KINDS[kind_name]
+    title_of(conn, kind, id_)
+    column, path = PICTURES[kind_name]
+    conn.execute(
+        f"update {kind.table} set {column} = json_insert({column}, '{path}[#]', :picture), version = version + 1 "
+        "where id = :id",
+        {"picture": picture, "id": id_},
+    )
+    return kind_name, id_
+
+
 def clear_demo(conn: sqlite3.Connection, at: datetime) -> int | None:
     """Take the demo data away, save what a make of the user's own still needs; the bin's number, None where there was none."""
     found = _Rows()
@@ -251,6 +291,9 @@ def take_back(conn: sqlite3.Connection, bin_id: int) -> tuple[str, int]:
     if row is None:
         raise NotFound("That is not there to be taken back any more.")
     document = json.loads(row["rows"])
+    if "picture" in document:
+        forget(conn, bin_id)
+        return _picture_back(conn, *document["picture"])
     try:
         ids = insert_rows(conn, [(table, _full(values)) for table, values in document["rows"]])
         for table, key, column, value in document["loose"]:

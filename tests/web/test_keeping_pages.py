@@ -1,6 +1,14 @@
 """Rename, copy, put away and delete on the pages, with the way back on the page that follows."""
 
 import re
+import threading
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
+from dataclasses import replace
+
+import pytest
+
+from rowanseed.store import cloths, db, patterns
 
 
 def undo(client, page):
@@ -116,3 +124,65 @@ def test_a_folder_for_backups_must_be_there(client, tmp_path):
         answer = client.post("/settings", data={**typed, **selects, "backup_folder": folder})
         assert answer.status_code == 422 and "Name a folder that is there" in answer.text
     assert client.post("/settings", data={**typed, **selects, "backup_folder": str(tmp_path)}).status_code == 200
+
+
+def test_a_picture_is_taken_out_with_a_way_back(client, demo_path):
+    name = "a" * 40 + ".jpg"
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        patterns.set_photos(conn, 1, [name])
+        stored = cloths.cloth(conn, 1)
+        cloths.update_cloth(conn, 1, stored.version, replace(stored.cloth, pictures=(name,)))
+    for page, drop, field in (
+        ("/patterns/1", "/patterns/1/photo-drop", "photo"),
+        ("/cloths/1/prepare", "/cloths/1/picture/drop", "picture"),
+    ):
+        assert name in client.get(page).text
+        gone = client.post(drop, data={field: name, "version": "1"})
+        assert "was deleted" in gone.text and f"/photos/{name}" not in gone.text
+        undo(client, gone)
+        assert f"/photos/{name}" in client.get(page).text
+        assert client.post(drop, data={field: "b" * 40 + ".jpg"}).status_code == 404
+
+
+def test_the_same_pattern_file_twice_is_one_pattern(client):
+    text = client.get("/patterns/1/file.json").content
+    again = client.post("/patterns/import", files={"file": ("p.json", text, "application/json")})
+    assert "was here already" in again.text and client.get("/patterns/4").status_code == 404
+    other = client.post(
+        "/patterns/import", files={"file": ("p.json", text.replace(b"Hedgerow", b"Hazel"), "application/json")}
+    )
+    assert other.url.path == "/patterns/4"
+
+
+RACES = [
+    ("/people/1", {"name": "A"}, {"name": "B"}),
+    ("/patterns/1/views/A", {"neck": "facing"}, {"neck": "binding"}),
+    ("/cloths/1/prepare", {"task": "wash", "done": "on"}, {"task": "press", "done": "on"}),
+    ("/makes/1/sew/own-steps", {"own_text": "One"}, {"own_text": "Two"}),
+    ("/makes/1/cloth/figures", {"figure-hem_first": "1 cm"}, {"figure-hem_first": "2 cm"}),
+    ("/supplies/1/amount", {"amount": "3"}, {"amount": "4"}),
+]
+
+
+@pytest.mark.parametrize(("url", "one", "other"), RACES, ids=[url for url, _, _ in RACES])
+def test_of_two_who_save_at_once_from_the_same_page_one_is_told(client, demo_path, url, one, other):
+    """Two threads, the same version, released together: never are both taken, never is one lost without a word."""
+    table, id_ = (
+        {"people": "person", "patterns": "pattern", "cloths": "cloth", "makes": "make", "supplies": "supply"}[
+            url.split("/")[1]
+        ],
+        1,
+    )
+    for _ in range(4):
+        with closing(db.connect(demo_path)) as conn:
+            version = conn.execute(f"select version from {table} where id = ?", (id_,)).fetchone()[0]
+        start = threading.Barrier(2)
+
+        def save(typed, start=start, version=version):
+            start.wait()
+            return client.post(url, data={**typed, "version": str(version)}, follow_redirects=False).status_code
+
+        with ThreadPoolExecutor(2) as pool:
+            codes = sorted(pool.map(save, (one, other)))
+        assert codes in ([303, 409], [204, 409], [200, 409]) or codes == [422, 422], codes
+        assert codes != [422, 422], "the form itself was refused"

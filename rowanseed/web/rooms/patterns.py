@@ -21,8 +21,8 @@ from rowanseed.formats.pattern_svg import pattern_svg
 from rowanseed.formats.photo import remade
 from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.formats.sewing import library, starting_points
-from rowanseed.store import db, patterns, photos
-from rowanseed.web.deps import Home, now, page, page_or_part, see_other
+from rowanseed.store import db, keeping, patterns, photos
+from rowanseed.web.deps import Home, now, page, page_or_part, see_other, with_undo
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.garment_form import SEVERAL, groups, read_features
 from rowanseed.web.rooms.intake import begin_page
@@ -62,13 +62,18 @@ async def take_in(request: Request, home: Home, file: UploadFile) -> Response:
         pattern = read_pattern(await file.read())
     except PatternFileError as error:
         return begin_page(request, home, Form({}, home.unit, {"file": error.text}), 422)
+    rows = [*patterns.patterns(home.conn), *patterns.patterns(home.conn, put_away=True)]
+    alike = [row.id for row in rows if row.name == pattern.name]
+    known = next((id_ for id_ in alike if patterns.pattern(home.conn, id_).pattern == pattern), None)
+    if known is not None:  # the same file twice is one pattern
+        return see_other(request, f"/patterns/{known}?known=1")
     with db.write(home.conn):
         pattern_id = patterns.add_pattern(home.conn, pattern)
     return see_other(request, f"/patterns/{pattern_id}")
 
 
 @router.get("/{pattern_id}", name="pattern")
-def show(request: Request, home: Home, pattern_id: int, taken: int = 0) -> Response:
+def show(request: Request, home: Home, pattern_id: int, taken: int = 0, known: int = 0) -> Response:
     """A pattern: its envelope, views and pieces."""
     stored = patterns.pattern(home.conn, pattern_id)
     tags, photos_of = patterns.tags_and_photos(home.conn, pattern_id)
@@ -84,6 +89,7 @@ def show(request: Request, home: Home, pattern_id: int, taken: int = 0) -> Respo
         "tags": tags,
         "photos": photos_of,
         "taken": taken,
+        "known": known,
         "suggested": len(suggest_seams(stored.pattern, _drawn_size(stored.pattern))) if taken else 0,
         "drawn_in": {p.number: [s for s in in_order if s in p.shapes] or list(p.shapes) for p in stored.pattern.pieces},
     }
@@ -127,10 +133,9 @@ async def own(request: Request, home: Home, pattern_id: int) -> Response:
 async def drop_photo(request: Request, home: Home, pattern_id: int) -> Response:
     """Take a photograph of the envelope out."""
     form = await read_form(request)
-    _, before = patterns.tags_and_photos(home.conn, pattern_id)
     with db.write(home.conn):
-        patterns.set_photos(home.conn, pattern_id, [p for p in before if p != form.typed.get("photo")])
-    return see_other(request, f"/patterns/{pattern_id}")
+        gone = keeping.drop_picture(home.conn, keeping.KINDS["pattern"], pattern_id, form.typed.get("photo", ""), now())
+    return see_other(request, with_undo(f"/patterns/{pattern_id}", gone))
 
 
 @router.post("/{pattern_id}/copy", name="pattern_copy")

@@ -12,9 +12,9 @@ from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.reckon.shrinkage import MarkedSquare, shrinkage
 from rowanseed.formats.photo import remade
-from rowanseed.store import cloths, db, photos
+from rowanseed.store import cloths, db, keeping, photos
 from rowanseed.store.cloths import StoredCloth
-from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/cloths/{cloth_id}", include_in_schema=False)
@@ -106,8 +106,6 @@ async def add_picture(request: Request, home: Home, cloth_id: int) -> Response:
 async def drop_picture(request: Request, home: Home, cloth_id: int) -> Response:
     """Take a picture away."""
     form = await read_form(request, home.unit)
-    stored = cloths.cloth(home.conn, cloth_id)
-    pictures = tuple(p for p in stored.cloth.pictures if p != form.typed.get("picture"))
     with db.write(home.conn):
-        cloths.update_cloth(home.conn, cloth_id, form.version(), replace(stored.cloth, pictures=pictures))
-    return see_other(request, f"/cloths/{cloth_id}/prepare#pictures")
+        gone = keeping.drop_picture(home.conn, keeping.KINDS["cloth"], cloth_id, form.typed.get("picture", ""), now())
+    return see_other(request, with_undo(f"/cloths/{cloth_id}/prepare#pictures", gone))
