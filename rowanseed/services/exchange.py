@@ -23,8 +23,9 @@ from rowanseed.core.errors import RowanseedError
 from rowanseed.formats.csv_table import as_csv
 from rowanseed.formats.pattern_json import write_pattern
 from rowanseed.formats.pattern_svg import pattern_svg
-from rowanseed.store import backups, cloths, db, keeping, makes, patterns, people, photos, stash
+from rowanseed.store import backups, cloths, db, makes, patterns, people, photos, stash
 from rowanseed.store.opening import latest_version
+from rowanseed.store.rows import insert_rows, owners, tables_in_order
 from rowanseed.store.settings import settings
 
 FORMAT, VERSION = "rowanseed-folder", 1
@@ -68,7 +69,7 @@ def give_out(conn: sqlite3.Connection, database: Path, target: BinaryIO) -> None
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as out:
         out.writestr("README.txt", README)
         counts: dict[str, int] = {}
-        for table in keeping.tables_in_order(conn):
+        for table in tables_in_order(conn):
             if table in BEHIND:
                 continue
             rows = [
@@ -191,7 +192,7 @@ def _read(conn: sqlite3.Connection, packed: zipfile.ZipFile) -> list[tuple[str, 
             raise ExchangeError("This folder was written by a newer Rowanseed. Install that one first.", "file")
         rows = []
         there = set(packed.namelist())
-        for table in keeping.tables_in_order(conn):
+        for table in tables_in_order(conn):
             if table in BEHIND or f"data/{table}.json" not in there:
                 continue
             known = {info["name"] for info in conn.execute(f'pragma table_info("{table}")')}
@@ -217,7 +218,7 @@ def _insert(conn: sqlite3.Connection, rows: list[tuple[str, dict[str, Any]]]) ->
             known.append(str(row["name"]))
         elif table in ALONE and _is_there(conn, table, row):
             continue
-        elif any((link.parent, row.get(link.column)) in left for link in keeping.owners(conn, table)):
+        elif any((link.parent, row.get(link.column)) in left for link in owners(conn, table)):
             left.add((table, row.get("id")))
         else:
             fresh.append((table, row))
@@ -225,7 +226,7 @@ def _insert(conn: sqlite3.Connection, rows: list[tuple[str, dict[str, Any]]]) ->
                 new[table] = new.get(table, 0) + 1
     try:
         with db.write(conn):
-            keeping.insert_rows(conn, fresh, ids=ids)
+            insert_rows(conn, fresh, ids=ids)
             _read_all(conn)
     except (sqlite3.Error, ValidationError, RowanseedError, ValueError, TypeError, KeyError, OverflowError) as error:
         raise ExchangeError(UNREADABLE, "file") from error

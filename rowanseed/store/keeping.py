@@ -5,18 +5,28 @@ again. What the schema says would be left without its thing (`set null`) is reme
 bin is emptied.
 """
 
-import base64
 import json
 import sqlite3
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
 from rowanseed.store.db import NotFound, inserted
+from rowanseed.store.rows import (
+    Row,
+    Rows,
+    full,
+    gathered,
+    has_version,
+    insert_rows,
+    links_of,
+    plain,
+    tables_in_order,
+    touch_owners,
+)
 
 DAYS = 30
-Row = dict[str, Any]
 
 
 class StillUsed(Exception):
@@ -84,10 +94,6 @@ DEMO: tuple[tuple[str, str], ...] = (
     ("supply", "demo = 1"),
     ("shop", "demo = 1"),
 )
-TABLES = """
-select name from sqlite_master where type = 'table' and name not like 'sqlite_%' and name not like 'found%' and name <> 'thing'
-"""
-NEVER_KEPT = frozenset({"session", "guest", "attempt", "yardage_cell"})  # who may come in; what is worked out again
 
 
 @dataclass(frozen=True)
@@ -103,35 +109,6 @@ class Binned:
     def said(self) -> str:
         """What kind of thing it was, in words."""
         return KINDS[self.kind].said if self.kind in KINDS else self.kind
-
-
-@dataclass(frozen=True)
-class Link:
-    """A foreign key: rows of `table` speak in `column` of rows of `parent`, by its column `key`."""
-
-    table: str
-    column: str
-    parent: str
-    key: str
-    rule: str
-
-
-@dataclass
-class _Rows:
-    """Rows that go together, parents first, and what is loosened by it: (table, row's key, column, value)."""
-
-    rows: list[tuple[str, Row]] = field(default_factory=list)
-    loose: list[tuple[str, Row, str, Any]] = field(default_factory=list)
-    holders: dict[str, list[str]] = field(default_factory=dict)
-    seen: set[str] = field(default_factory=set)
-
-    def add(self, table: str, row: Row) -> bool:
-        mark = f"{table} {json.dumps(_plain(row), sort_keys=True)}"
-        if mark in self.seen:
-            return False
-        self.seen.add(mark)
-        self.rows.append((table, row))
-        return True
 
 
 def kind_of(name: str) -> Kind:
@@ -151,12 +128,12 @@ def title_of(conn: sqlite3.Connection, kind: Kind, id_: int) -> str:
 
 def used_by(conn: sqlite3.Connection, kind: Kind, id_: int) -> list[str]:
     """The names of what could not be without this thing: it cannot be deleted while they are there."""
-    return [name for names in _gathered(conn, kind.table, "id = :id", {"id": id_}).holders.values() for name in names]
+    return [name for names in gathered(conn, kind.table, "id = :id", {"id": id_}).holders.values() for name in names]
 
 
 def goes_with(conn: sqlite3.Connection, kind: Kind, id_: int) -> dict[str, int]:
     """How many rows of which tables are deleted with a thing, and (as `... only left without it`) loosened from it."""
-    found = _gathered(conn, kind.table, "id = :id", {"id": id_})
+    found = gathered(conn, kind.table, "id = :id", {"id": id_})
     counts: dict[str, int] = {}
     for table, _ in found.rows[1:]:
         counts[table] = counts.get(table, 0) + 1
@@ -170,14 +147,14 @@ def delete(conn: sqlite3.Connection, kind: Kind, id_: int, at: datetime) -> int:
         NotFound: it is not there. StillUsed: others need it.
     """
     name = title_of(conn, kind, id_)
-    found = _gathered(conn, kind.table, "id = :id", {"id": id_})
+    found = gathered(conn, kind.table, "id = :id", {"id": id_})
     if found.holders:
         users = ", ".join(f"“{name}”" for names in found.holders.values() for name in names[:5])
         raise StillUsed(
             f"“{name}” is used by {users}. Delete or change those first; or put it away, out of the lists, and they keep it."
         )
     bin_id = _put_in_bin(conn, kind.name, name, found, at)
-    _touch_owners(conn, *found.rows[0])
+    touch_owners(conn, *found.rows[0])
     conn.execute(f"delete from {kind.table} where id = :id", {"id": id_})
     return bin_id
 
@@ -224,9 +201,9 @@ def _picture_back(conn: sqlite3.Connection, kind_name: str, id_: int, picture: s
 
 def clear_demo(conn: sqlite3.Connection, at: datetime) -> int | None:
     """Take the demo data away, save what a make of the user's own still needs; the bin's number, None where there was none."""
-    found = _Rows()
+    found = Rows()
     for table, which in DEMO:
-        some = _gathered(conn, table, which, {})
+        some = gathered(conn, table, which, {})
         for name, row in some.rows:
             found.add(name, row)
         found.loose += some.loose
@@ -246,11 +223,11 @@ def _same(conn: sqlite3.Connection, loose: tuple[str, Row, str, Any], entry: tup
     return entry[0] == table and all(entry[1].get(name) == value for name, value in key.items())
 
 
-def _put_in_bin(conn: sqlite3.Connection, kind: str, name: str, found: _Rows, at: datetime) -> int:
+def _put_in_bin(conn: sqlite3.Connection, kind: str, name: str, found: Rows, at: datetime) -> int:
     empty_bin(conn, at)
     document = {
-        "rows": [[table, _plain(row)] for table, row in found.rows],
-        "loose": [[table, _plain(key), column, value] for table, key, column, value in found.loose],
+        "rows": [[table, plain(row)] for table, row in found.rows],
+        "loose": [[table, plain(key), column, value] for table, key, column, value in found.loose],
     }
     values = {"kind": kind, "name": name[:80], "rows": json.dumps(document), "at": at.isoformat(timespec="seconds")}
     return inserted(conn.execute("insert into bin (kind, name, rows, at) values (:kind, :name, :rows, :at)", values))
@@ -295,11 +272,11 @@ def take_back(conn: sqlite3.Connection, bin_id: int) -> tuple[str, int]:
         forget(conn, bin_id)
         return _picture_back(conn, *document["picture"])
     try:
-        ids = insert_rows(conn, [(table, _full(values)) for table, values in document["rows"]])
+        ids = insert_rows(conn, [(table, full(values)) for table, values in document["rows"]])
         for table, key, column, value in document["loose"]:
             where = " and ".join(f"{name} = :key_{name}" for name in key)
             keys = {f"key_{name}": part for name, part in key.items()}
-            parent = next(link.parent for link in _links(conn) if link.table == table and link.column == column)
+            parent = next(link.parent for link in links_of(conn) if link.table == table and link.column == column)
             new = ids.get((parent, value), value)
             conn.execute(
                 f"update {table} set {column} = :value where {where} and {column} is null", {"value": new, **keys}
@@ -311,67 +288,14 @@ def take_back(conn: sqlite3.Connection, bin_id: int) -> tuple[str, int]:
         ) from error
     forget(conn, bin_id)
     first_table, first = document["rows"][0]
-    _touch_owners(conn, first_table, first)
+    touch_owners(conn, first_table, first)
     return str(row["kind"]), int(ids.get((first_table, first.get("id")), first.get("id") or 0))
-
-
-def _touch_owners(conn: sqlite3.Connection, table: str, row: Row) -> None:
-    """What a thing is a part of has changed: its version goes on, so that nothing worked out of it before is taken for it."""
-    for link in _links(conn):
-        if link.table == table and link.rule == "CASCADE" and _has_version(conn, link.parent):
-            conn.execute(
-                f"update {link.parent} set version = version + 1 where {link.key} = :value",
-                {"value": row.get(link.column)},
-            )
-
-
-def owners(conn: sqlite3.Connection, table: str) -> list[Link]:
-    """What rows of a table are a part of: deleted with it."""
-    return [link for link in _links(conn) if link.table == table and link.rule == "CASCADE"]
-
-
-def _has_version(conn: sqlite3.Connection, table: str) -> bool:
-    return any(info["name"] == "version" for info in conn.execute(f'pragma table_info("{table}")'))
-
-
-def insert_rows(
-    conn: sqlite3.Connection, rows: list[tuple[str, Row]], anew: bool = False, ids: dict[tuple[str, Any], int] | None = None
-) -> dict[tuple[str, Any], int]:  # fmt: skip
-    """Insert rows, parents first; those whose id is taken (with `anew`, all) get a new one, and what speaks of them follows.
-
-    Args:
-        ids: new ids that are known before, of things that are there already.
-    Returns:
-        The new ids, by table and old id, of the rows that got one.
-    """
-    links = _links(conn)
-    ids = {} if ids is None else ids
-    for table, row in rows:
-        known = {info["name"] for info in conn.execute(f'pragma table_info("{table}")')}
-        values = {name: value for name, value in row.items() if name in known}
-        for link in links:
-            if link.table == table and (link.parent, values.get(link.column)) in ids:
-                values[link.column] = ids[(link.parent, values[link.column])]
-        if "id" in values:
-            taken = conn.execute(f"select 1 from {table} where id = :id", {"id": values["id"]}).fetchone()
-            if anew or taken:
-                old = values.pop("id")
-                ids[(table, old)] = _insert(conn, table, values)
-                continue
-        _insert(conn, table, values)
-    return ids
-
-
-def _insert(conn: sqlite3.Connection, table: str, values: Row) -> int:
-    names = ", ".join(values)
-    marks = ", ".join(f":{name}" for name in values)
-    return conn.execute(f"insert into {table} ({names}) values ({marks})", values).lastrowid or 0
 
 
 def copy(conn: sqlite3.Connection, kind: Kind, id_: int, name: str) -> int:
     """Copy a thing with what belongs to it under a new name; the copy's id. Raises NotFound."""
     title_of(conn, kind, id_)
-    found = _gathered(conn, kind.table, "id = :id", {"id": id_})
+    found = gathered(conn, kind.table, "id = :id", {"id": id_})
     wanted = {kind.table, *kind.copied}
     rows = [(table, dict(row)) for table, row in found.rows if table in wanted]
     first = rows[0][1]
@@ -391,7 +315,7 @@ def rename(conn: sqlite3.Connection, kind: Kind, id_: int, name: str) -> None:
     title_of(conn, kind, id_)
     document = {"cloth": "facts", "supply": "facts", "shop": "facts", "pattern": "envelope"}.get(kind.table)
     more = f", {document} = json_set({document}, '$.name', :name)" if document else ""
-    more += ", version = version + 1" if _has_version(conn, kind.table) else ""
+    more += ", version = version + 1" if has_version(conn, kind.table) else ""
     conn.execute(f"update {kind.table} set {kind.column} = :name{more} where id = :id", {"name": name, "id": id_})
 
 
@@ -413,75 +337,3 @@ def away(conn: sqlite3.Connection) -> list[tuple[Kind, int, str, str]]:
         for row in conn.execute(f"select id, name, put_away from {kind.table} where put_away is not null")
     ]
     return sorted(found, key=lambda entry: entry[3], reverse=True)
-
-
-def _gathered(conn: sqlite3.Connection, table: str, which: str, values: Row) -> _Rows:
-    """The rows of a table that are meant, with all that depends on them, parents first."""
-    found = _Rows()
-    todo = [(table, dict(row)) for row in conn.execute(f"select * from {table} where {which}", values)]
-    links = _links(conn)
-    while todo:
-        name, row = todo.pop(0)
-        if not found.add(name, row):
-            continue
-        for link in links:
-            if link.parent != name or link.table in NEVER_KEPT or row.get(link.key) is None:
-                continue
-            for child in conn.execute(
-                f"select * from {link.table} where {link.column} = :value", {"value": row[link.key]}
-            ):
-                if link.rule == "CASCADE":
-                    todo.append((link.table, dict(child)))
-                elif link.rule == "SET NULL":
-                    found.loose.append(
-                        (link.table, _key(conn, link.table, dict(child)), link.column, child[link.column])
-                    )
-                else:
-                    found.holders.setdefault(link.table, []).append(_holder(conn, link.table, dict(child)))
-    order = tables_in_order(conn)
-    found.rows.sort(key=lambda entry: order.index(entry[0]))
-    return found
-
-
-def _holder(conn: sqlite3.Connection, table: str, row: Row) -> str:
-    """What to call a row that holds a thing: the make whose cloth it is, or its own name."""
-    if "make_id" in row:
-        return str(conn.execute("select name from make where id = :id", {"id": row["make_id"]}).fetchone()[0])
-    return str(row.get("name", table))
-
-
-def _key(conn: sqlite3.Connection, table: str, row: Row) -> Row:
-    names = [info["name"] for info in conn.execute(f'pragma table_info("{table}")') if info["pk"]]
-    return {name: row[name] for name in names}
-
-
-def _tables(conn: sqlite3.Connection) -> list[str]:
-    return [row["name"] for row in conn.execute(TABLES)]
-
-
-def _links(conn: sqlite3.Connection) -> list[Link]:
-    return list(_each_link(conn))
-
-
-def _each_link(conn: sqlite3.Connection) -> Iterator[Link]:
-    for table in _tables(conn):
-        for row in conn.execute(f'pragma foreign_key_list("{table}")'):
-            yield Link(table, row["from"], row["table"], row["to"] or "id", row["on_delete"])
-
-
-def tables_in_order(conn: sqlite3.Connection) -> list[str]:
-    """Every table, each after those that its rows speak of."""
-    links, left, done = _links(conn), _tables(conn), list[str]()
-    while left:
-        ready = [t for t in left if all(k.parent in done or k.parent == t for k in links if k.table == t)]
-        done += ready
-        left = [t for t in left if t not in ready]
-    return done
-
-
-def _plain(row: Mapping[str, Any]) -> Row:
-    return {name: {"base64": base64.b64encode(v).decode()} if isinstance(v, bytes) else v for name, v in row.items()}
-
-
-def _full(row: Mapping[str, Any]) -> Row:
-    return {name: base64.b64decode(v["base64"]) if isinstance(v, dict) else v for name, v in row.items()}

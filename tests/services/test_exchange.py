@@ -15,6 +15,7 @@ from rowanseed.formats.pattern_json import read_pattern
 from rowanseed.services.exchange import BEHIND, ExchangeError, give_out, take_in
 from rowanseed.store import access, db, keeping, makes, patterns, photos
 from rowanseed.store.opening import open_household
+from rowanseed.store.rows import tables_in_order
 
 
 @pytest.fixture
@@ -36,7 +37,7 @@ def given(path):
 
 def rows_of(conn):
     found = {}
-    for table in keeping.tables_in_order(conn):
+    for table in tables_in_order(conn):
         if table in BEHIND or table == "setting":
             continue
         found[table] = sorted(repr(sorted(_read(dict(row)).items())) for row in conn.execute(f"select * from {table}"))

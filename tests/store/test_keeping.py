@@ -8,6 +8,7 @@ import pytest
 from rowanseed.demo.load import load_demo
 from rowanseed.store import cloths, db, keeping, makes, patterns, people
 from rowanseed.store.keeping import KINDS, CannotComeBack, StillUsed
+from rowanseed.store.rows import plain, tables
 
 NOW = datetime(2026, 11, 26, 12, 0)
 
@@ -33,11 +34,11 @@ def conn(demo):
 def everything(conn):
     """All rows of all tables but the bin, versions left out."""
     found = {}
-    for table in keeping._tables(conn):
+    for table in tables(conn):
         if table in ("bin", "yardage_cell"):
             continue
         rows = [{k: v for k, v in dict(r).items() if k != "version"} for r in conn.execute(f"select * from {table}")]
-        found[table] = sorted(json.dumps(keeping._plain(row), sort_keys=True) for row in rows)
+        found[table] = sorted(json.dumps(plain(row), sort_keys=True) for row in rows)
     return found
 
 

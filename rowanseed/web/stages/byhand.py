@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 
 from rowanseed.core.errors import LayError
 from rowanseed.core.lay.byhand import HandPiece, HandPlace, hand_pieces, lay_by_hand, what_is_wrong
-from rowanseed.core.lay.check import flaws_on, usable_band
+from rowanseed.core.lay.check import usable_band
+from rowanseed.core.lay.check_flaws import flaws_on
 from rowanseed.core.lay.demand import Pose
 from rowanseed.core.lay.model import Lay, LayRequest
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD
