@@ -149,30 +149,37 @@ def _marks(lines: SizeLines, place: _Place, unit: float) -> list[Drawn]:
         parts.append(
             tag(
                 "path",
-                css="seam",
+                css="seam mark",
+                data_mark="seam",
                 d=_d(lines.seam_line, place, True),
                 stroke_width=thin,
                 stroke_dasharray=f"{6 * unit:.1f} {4 * unit:.1f}",
             )
         )
-    for inner in lines.internal:
-        parts.append(tag("path", css="inner", d=_d(inner, place), stroke_width=thin))
+    for k, inner in enumerate(lines.internal):
+        parts.append(tag("path", css="inner mark", data_mark=f"inner:{k}", d=_d(inner, place), stroke_width=thin))
     if lines.fold_edge:
         parts.append(
             tag(
                 "path",
-                css="fold",
+                css="fold mark",
+                data_mark="fold",
                 d=_d(lines.fold_edge, place),
                 stroke_width=f"{5 * unit:.2f}",
                 stroke_dasharray=f"{14 * unit:.1f} {7 * unit:.1f}",
             )
         )
     elif lines.grain:
-        parts.append(tag("path", css="grain", d=_d(lines.grain, place), stroke_width=f"{1.8 * unit:.2f}"))
-    for at in lines.notches:
-        x, y = place.at(at)
-        parts.append(tag("circle", css="notch", cx=f"{x:.1f}", cy=f"{y:.1f}", r=f"{4.5 * unit:.2f}"))
-    for at in lines.points:
-        x, y = place.at(at)
-        parts.append(tag("circle", css="dot", cx=f"{x:.1f}", cy=f"{y:.1f}", r=f"{4 * unit:.2f}", stroke_width=thin))
+        width = f"{1.8 * unit:.2f}"
+        parts.append(tag("path", css="grain mark", data_mark="grain", d=_d(lines.grain, place), stroke_width=width))
+    for k, at in enumerate(lines.notches):
+        parts.append(_spot("notch", k, place.at(at), 4.5 * unit))
+    for k, at in enumerate(lines.points):
+        parts.append(_spot("dot", k, place.at(at), 4 * unit, thin))
     return parts
+
+
+def _spot(kind: str, k: int, at: Point, radius: float, stroke: str = "") -> Element:
+    more = {"stroke_width": stroke} if stroke else {}
+    where = {"cx": f"{at[0]:.1f}", "cy": f"{at[1]:.1f}", "r": f"{radius:.2f}"}
+    return tag("circle", css=f"{kind} mark", data_mark=f"{kind}:{k}", **where, **more)

@@ -1,10 +1,11 @@
 """The form under what was read of a file: sizes named, pieces taken, changed or left."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.intake.accept import PieceChoice, as_piece, seam_allowance_of
+from rowanseed.core.intake.leave import without_marks
 from rowanseed.core.intake.model import Intake, ProposedPiece
 from rowanseed.core.pattern.model import ROLES, Pattern, Piece
 from rowanseed.web.forms import Form
@@ -50,6 +51,7 @@ def rows_of(intake: Intake, form: Form | None) -> list[PieceRow]:
             "cut": str(piece.cut),
             "role": piece.role or "self",
             "mirrored": "on" if piece.mirrored else "",
+            "left": "",
         }
         if form is None:
             rows.append(PieceRow(k, piece, True, proposed))
@@ -120,7 +122,8 @@ def read_pieces(
             sizes,
         )
         try:
-            kept = ProposedPiece(name, number, cut, left, row.piece.findings)
+            marked = without_marks(replace(row.piece, sizes=left), part.typed.get("left", "").split())
+            kept = ProposedPiece(name, number, cut, marked.sizes, row.piece.findings)
             taken.append(as_piece(kept, choice, pattern.garment))
         except IntakeError as error:
             row.errors["name"] = error.text

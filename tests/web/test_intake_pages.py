@@ -56,6 +56,17 @@ def keep(client, url, text, **changes):
     return int(found[1]), answer.text
 
 
+def test_a_mark_is_left_out_on_the_drawing_and_the_rest_is_kept(empty):
+    text, url = read_through(empty, "overshirt.svg", sample("overshirt.svg"))
+    assert 'data-mark="notch:0"' in text and 'data-mark="grain"' in text
+    at = next(k for k, number in re.findall(r'name="number-(\d+)" value="(\d+)"', text) if number == "3")
+    pattern_id, _ = keep(empty, url, text, **{f"left-{at}": "notch:0 grain"})
+    front = next(p for p in stored(empty, pattern_id).pieces if p.number == "3")
+    own = next(p for p in overshirt.pattern().pieces if p.number == "3")
+    size = next(iter(front.shapes))
+    assert len(front.shapes[size].notches) < len(own.shapes[size].notches) and front.shapes[size].grainline is None
+
+
 def test_a_tiled_pdf_becomes_a_pattern_with_every_size_in_three_actions(empty):
     """Choose, read, keep: nothing has to be typed; the pieces are those that were printed."""
     text, url = read_through(empty, "trousers-a4.pdf", sample("trousers-a4.pdf"))

@@ -18,8 +18,41 @@ document.addEventListener("DOMContentLoaded", () => {
     rows(at).forEach((row) => row.classList.add("on"));
   };
   const flip = (at) => { const box = form.elements[`take-${at}`]; box.checked = !box.checked; show(at); mark(at); };
+  // Marks: left out or taken again, by a click or by keys; what is left out stands in the piece's row.
+  const WORDS = { seam: "seam line", grain: "grain", fold: "fold", notch: "notch", dot: "dot", inner: "inner line" };
+  const left = (at) => form.elements[`left-${at}`];
+  const told = (at) => {
+    const gone = left(at).value.split(" ").filter(Boolean);
+    drawn(at).querySelectorAll("[data-mark]").forEach((one) => one.classList.toggle("off", gone.includes(one.dataset.mark)));
+    const counts = {};
+    gone.forEach((name) => { const word = WORDS[name.split(":")[0]]; counts[word] = (counts[word] || 0) + 1; });
+    const words = Object.entries(counts).map(([word, n]) => (n > 1 ? `${n} × ${word}` : word)).join(", ");
+    rows(at)[1].querySelector("[data-left-words]").textContent = words ? `Left out: ${words}.` : "";
+  };
+  const turn = (at, name) => {
+    const gone = left(at).value.split(" ").filter(Boolean);
+    left(at).value = (gone.includes(name) ? gone.filter((other) => other !== name) : [...gone, name]).join(" ");
+    told(at);
+  };
+  const walk = (piece, by) => {
+    const marks = [...piece.querySelectorAll("[data-mark]")];
+    if (!marks.length) return;
+    const now = marks.findIndex((one) => one.classList.contains("here"));
+    marks.forEach((one) => one.classList.remove("here"));
+    marks[(now + by + marks.length + (now < 0 && by < 0 ? 1 : 0)) % marks.length].classList.add("here");
+  };
   svg.querySelectorAll(".proposed").forEach((piece) => {
     const at = piece.dataset.piece;
+    piece.querySelectorAll("[data-mark]").forEach((one) => one.addEventListener("click", (event) => {
+      event.stopPropagation(); turn(at, one.dataset.mark); mark(at);
+    }));
+    piece.addEventListener("keydown", (event) => {
+      const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+      const here = piece.querySelector(".here");
+      if (by) { event.preventDefault(); walk(piece, by); }
+      if ((event.key === "Delete" || event.key === "Backspace") && here) { event.preventDefault(); turn(at, here.dataset.mark); }
+    });
+    told(at);
     piece.addEventListener("click", () => { flip(at); rows(at)[0].scrollIntoView({ block: "nearest" }); });
     piece.addEventListener("focus", () => mark(at));
     piece.addEventListener("keydown", (event) => {

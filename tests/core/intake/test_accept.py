@@ -10,6 +10,7 @@ from shapely import Polygon, hausdorff_distance
 from rowanseed.core.fit.blend import blend
 from rowanseed.core.intake.accept import PieceChoice, alike, as_piece, with_size
 from rowanseed.core.intake.edges import propose_edges
+from rowanseed.core.intake.leave import marks_of, shown_size, without_marks
 from rowanseed.core.intake.model import ProposedPiece
 from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece
@@ -127,3 +128,20 @@ def test_a_rule_table_grades_the_sample_size() -> None:
         for f in (-1, 0, 1)
     ]
     assert areas == pytest.approx(expected, rel=1e-6)
+
+
+def test_marks_that_are_left_out_are_left_out_in_every_size_that_has_them() -> None:
+    read = read_intake(pattern_svg(overshirt.pattern()).encode())
+    piece = next(p for p in read.pieces if p.name == "Front")
+    shown = piece.sizes[shown_size(piece)]
+    marks = list(marks_of(shown))
+    assert "grain" in marks and "notch:0" in marks and len(marks) == len(set(marks))
+    less = without_marks(piece, ["grain", "notch:0", "notch:99", "nonsense"])
+    for size, lines in less.sizes.items():
+        had = piece.sizes[size]
+        assert lines.grain is None and lines.notches == had.notches[1:] and lines.outline == had.outline
+        assert lines.points == had.points and lines.internal == had.internal
+    assert without_marks(piece, ["nonsense"]) is piece
+    first, *_ = piece.sizes
+    odd = replace(piece, sizes={**piece.sizes, first: replace(piece.sizes[first], notches=())})
+    assert without_marks(odd, ["notch:0"]).sizes[first].notches == ()  # what a size does not share stays as it is
