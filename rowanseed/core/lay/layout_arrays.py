@@ -9,8 +9,9 @@ a period of 0 leaves it free, a fourth of 0 never shifts.
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from rowanseed.core.lay.compiled import compiled
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -39,7 +40,7 @@ class Layout(NamedTuple):
     span: Floats
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def random_share(rng):
     """A number in [0, 1) from an xorshift generator; rng holds its one word of state."""
     v = rng[0]
@@ -50,7 +51,7 @@ def random_share(rng):
     return (v >> np.uint64(11)) * (1.0 / 9007199254740992.0)
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _phase(p, r, ph):
     """Where shape p's positions on row r are counted from."""
     if ph[p, 3] > 0.0 and round((r - ph[p, 2]) / ph[p, 3]) % 2 != 0:
@@ -58,7 +59,7 @@ def _phase(p, r, ph):
     return ph[p, 0]
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def snap_up(at, p, r, ph):
     """The first x not below `at` where shape p may stand on row r."""
     period = ph[p, 1]
@@ -68,7 +69,7 @@ def snap_up(at, p, r, ph):
     return phase + np.ceil((at - phase) / period - 1e-9) * period
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def snap_down(at, p, r, ph):
     """The last x not above `at` where shape p may stand on row r."""
     period = ph[p, 1]

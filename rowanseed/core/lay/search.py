@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 from numba import njit
 
+from rowanseed.core.lay.compiled import compiled
 from rowanseed.core.lay.layout_arrays import Floats, Ints, random_share, snap_down, snap_up
 from rowanseed.core.lay.slices import EPS, MOST
 
@@ -26,7 +27,7 @@ class ScratchArrays(NamedTuple):
     cost: Floats
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _scratch_arrays(b):
     """An empty scratch, large enough for every item of the board."""
     rows = 4 * STRIDE + 3
@@ -38,7 +39,7 @@ def _scratch_arrays(b):
     )
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def bottom_left(b, order, placed, noise, rng):
     """Place items in the order given, each where its far end lies nearest the cut end; (length, work done).
 
@@ -86,7 +87,7 @@ def bottom_left(b, order, placed, noise, rng):
     return length, work
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _depth(b, i, j):
     """How far items i and j overlap: the shorter way out, along x or across rows; 0 when they do not."""
     s, p = b.pose[j], b.pose[i]
@@ -102,7 +103,7 @@ def _depth(b, i, j):
     return 0.0
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _gather(b, i, p, start, stop, pace, top, w, scratch):
     """Write on the scratch what others take of the rows start, start + pace ... below stop, for item i in pose p; returns the work
     done.
@@ -183,7 +184,7 @@ def _beats(price, x, least, best_x, ties, rng):
     return x < best_x
 
 
-@njit(cache=True, nogil=True, fastmath={"reassoc", "nsz", "nnan", "contract"})
+@compiled(fastmath=("reassoc", "nsz", "nnan", "contract"))
 def _try_rows(b, i, p, start, stop, pace, limit, w, rng, scratch, found):
     """Try item i in pose p on every `pace`-th row from start to below stop; returns the work done.
 
@@ -212,7 +213,7 @@ def _try_rows(b, i, p, start, stop, pace, limit, w, rng, scratch, found):
     return work
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _about(b, i, w, limit, rng, scratch, found):
     """Try the rows about the best place found, first every `NEAR`-th, then each; returns the work done."""
     work = 0
@@ -230,7 +231,7 @@ def _about(b, i, w, limit, rng, scratch, found):
     return work
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _move(b, i, w, limit, rng, scratch):
     """Move item i to the place of least weighted overlap in [0, limit]; returns the work done.
 
@@ -257,7 +258,7 @@ def _move(b, i, w, limit, rng, scratch):
     return work
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _overlaps(b, depth, limit):
     """Fill `depth` with how far every pair overlaps; (their sum with what runs past the limit, the largest)."""
     n = b.x.shape[0]
@@ -277,7 +278,7 @@ def _overlaps(b, depth, limit):
     return total, worst
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _weigh(w, least, depth, worst):
     """Raise the weights of pairs that collide, by how far; let the others' fade to their least."""
     n = w.shape[0]
@@ -289,7 +290,7 @@ def _weigh(w, least, depth, worst):
                 w[i, j] = max(least[i, j], w[i, j] * 0.95)
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _colliding(b, hits, depth, limit, rng):
     """The movable items that collide or run past the limit, in random order in `hits`; returns their number."""
     n = b.x.shape[0]
@@ -309,7 +310,7 @@ def _colliding(b, hits, depth, limit, rng):
     return m
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _still_in_the_way(b, i, limit):
     """Whether an item collides with another, or runs past the limit, as things stand now."""
     if b.x[i] + b.size[b.pose[i]] > limit + EPS:
@@ -320,7 +321,7 @@ def _still_in_the_way(b, i, limit):
     return hit
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def separate(b, pairs, w, limit, rng, budget, patience):
     """Guided overlap minimisation within `limit`: move colliding items one at a time, raise the weights of pairs that
     still collide.

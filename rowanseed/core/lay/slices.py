@@ -10,13 +10,14 @@ intervals (from, to) are `span[cell[k]:cell[k + 1]]`; `build_tables` gives their
 """
 
 import numpy as np
-from numba import njit
+
+from rowanseed.core.lay.compiled import compiled
 
 EPS = 1e-7
 MOST = 256  # intervals one row can hold
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def cut_into_slabs(xs, ys):
     """Cut a polygon into slabs between successive vertex heights, grouped into parts.
 
@@ -89,7 +90,7 @@ def cut_into_slabs(xs, ys):
     return slabs[:count][order], part[:count][order]
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _slice_parts(slabs, a0, a1, b0, b1, dy):
     """The forbidden x difference of two parts, the second raised by dy: (lo, hi), lo >= hi when none."""
     lo = 1e18
@@ -125,7 +126,7 @@ def _slice_parts(slabs, a0, a1, b0, b1, dy):
     return lo, hi
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _slice_shapes(slabs, part_at, shape_at, s, t, dy, out):
     """Forbidden x differences of shapes s and t with t raised by dy, merged and ascending; returns their number."""
     m = 0
@@ -155,7 +156,7 @@ def _slice_shapes(slabs, part_at, shape_at, s, t, dy, out):
     return w
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def build_tables(slabs, part_at, shape_at, base, flip_x, flip_y, size, rows, step, dmin, nd):
     """Tabulate every pair of shapes over the row differences asked for.
 

@@ -1,5 +1,8 @@
 """The lay engine: lengths known by hand, rules of the cutting table, the same lay for the same seed."""
 
+import subprocess
+import sys
+
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -221,3 +224,16 @@ def test_any_lay_passes_the_independent_check(pieces, spread, nap, gap):
     found = lay(asked)
     assert check_lay(asked, found) == []
     assert found.length_mm >= max(found.bound_mm, found.fold_bound_mm) - 0.05
+
+
+def test_without_a_place_for_compiled_code_pieces_are_laid_all_the_same():
+    code = (
+        "import numba.core.caching as caching; caching.CacheImpl._locator_classes = []; "
+        "caching.CompileResultCacheImpl._locator_classes = []; "
+        "from rowanseed.core.lay.engine import lay; from rowanseed.core.lay.model import *; "
+        "square = ((0, 0), (0, 90), (120, 90), (120, 0)); "
+        "found = lay(LayRequest(LayCloth(600.0), (LayPiece('1', square, 2, True),), effort='quick')); "
+        "print(len(found.placements))"
+    )
+    run = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=600)
+    assert run.returncode == 0 and run.stdout.strip() in ("1", "2"), run.stderr[-800:]
