@@ -37,7 +37,7 @@ UNLIKE = frozenset({"id", "version", "demo", "put_away", "pattern_id", "at"})  #
 ALONE = {"setting": "key", "got": "item"}  # tables of no thing: what is there stays
 UNREADABLE = "Something in this folder is not what its schema says it is: nothing was taken in."
 KINDS_JSON = {"INTEGER": "integer", "REAL": "number", "TEXT": "string", "BLOB": "object"}
-MOST_BYTES = 2_000_000_000
+MOST_BYTES, MOST_DATA_BYTES = 2_000_000_000, 300_000_000  # of all of it; of the tables, which are read whole
 README = """Everything of a Rowanseed household, in open formats.
 
 data/*.json      every table, a list of rows; lengths are millimetres, with the text as it was typed beside them
@@ -170,7 +170,9 @@ def take_in(conn: sqlite3.Connection, database: Path, source: BinaryIO) -> Taken
     """
     try:
         with zipfile.ZipFile(source) as packed:
-            if sum(info.file_size for info in packed.infolist()) > MOST_BYTES:
+            sizes = {info.filename: info.file_size for info in packed.infolist()}
+            read_whole = sum(size for name, size in sizes.items() if name.startswith("data/"))
+            if sum(sizes.values()) > MOST_BYTES or read_whole > MOST_DATA_BYTES:
                 raise ExchangeError("That is too large to be taken in.", "file")
             tables = _read(conn, packed)
             taken = _insert(conn, tables)

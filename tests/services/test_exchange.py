@@ -123,6 +123,15 @@ def test_a_folder_that_is_damaged_newer_or_says_what_cannot_be_is_refused_whole(
                         packed.writestr(name, content)
                 take_in(conn, new, out)
             assert rows_of(conn) == empty
+        bomb = io.BytesIO()
+        with (
+            zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as packed,
+            packed.open("data/note.json", "w", force_zip64=True) as big,
+        ):
+            for _ in range(310):
+                big.write(b" " * 1_000_000)
+        with pytest.raises(ExchangeError, match="too large"):
+            take_in(conn, new, bomb)
         for junk in (b"", b"hello", data[:2000]):
             with pytest.raises(ExchangeError, match="no folder"):
                 take_in(conn, new, io.BytesIO(junk))
