@@ -286,3 +286,12 @@ def test_a_declared_seam_of_an_unusual_name_is_called_by_its_pieces():
     odd = replace(declared, name="zigzag")
     order, _ = titles({"neck": "binding", "armhole": "binding"}, declared=(odd,))
     assert any("seam of Front and Side front" in title for title in order)
+
+
+def test_a_hanging_lining_is_felled_round_the_vent_once_both_hems_are_up():
+    # Common practice, no source: the vent is whole, its corner mitred, before the lining is laid round it.
+    order, _ = titles({"waist": "band", "closure": "lapped-zip", "vent": "vent", "lining": "waist", "hem": "blind"})
+    assert in_order(order, "Stitch the vent's top", "fell them round the vent") and in_order(
+        order, "Hem the lining", "round the vent"
+    )
+    assert not any("round the vent" in t for t in titles({"waist": "band", "vent": "slit", "lining": "waist"})[0])
