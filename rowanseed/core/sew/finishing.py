@@ -15,14 +15,14 @@ ONE_RUN = {"french": "french", "flat-felled": "felled", "overlocked-seam": "one-
 
 
 def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
-    """The way a seam within a unit is finished: bare, edges-first, together, bound, french, felled, one-pass, piped or covered."""
+    """How a seam within a unit is finished: bare, edges-first, together, bound, french, felled, one-pass, piped, covered, yoked."""
     if kind.covered or unit.kind in ("collar", "stand", "hood", "facing", "cuff", "waistband", "yoke"):
         return "covered"
     chosen = described.garment.units.get(f"{unit.name}.{kind.name}", {}).get(
         "seam-finish", unit.features.get("seam-finish", "overlocked")
     )
     if kind.name in ("yoke", "shoulder") and has(described.garment, "yoke", "double") and kind.id != "dolman-seams":
-        return "covered"
+        return "yoked"
     return _method(described, chosen, kind.curved, kind.apart or _runs_into_slit(described, kind))
 
 

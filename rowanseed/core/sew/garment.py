@@ -36,6 +36,7 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
     features = _chosen(library.features, garment.features, "feature")
     if "seam-finish" not in garment.features:
         features["seam-finish"] = _usual_finish(features, garment)
+        garment = _bare_sleeves(features, garment)
     if garment.cloth.fur:
         features["seam-finish"] = "none"
         if features.get("interfacing") == "fusible":
@@ -66,7 +67,20 @@ def _usual_finish(features: Mapping[str, str], garment: SewnGarment) -> str:
     """The seam finish where none is said: none below a lining that encloses, one pass on a knit, else overlocked."""
     if features["lining"] in ENCLOSING:
         return "none"
+    return _where_bare(garment)
+
+
+def _where_bare(garment: SewnGarment) -> str:
     return "overlocked-seam" if garment.cloth.knit else "overlocked"
+
+
+def _bare_sleeves(features: Mapping[str, str], garment: SewnGarment) -> SewnGarment:
+    """The garment with the seams of sleeves finished that a lining of the body leaves bare inside."""
+    unlined = features["lining"] in ENCLOSING and features["lining-sleeves"] == "none" and features["sleeve"] != "none"
+    if not unlined:
+        return garment
+    own = {"seam-finish": _where_bare(garment), **garment.units.get("sleeve", {})}
+    return replace(garment, units={**garment.units, "sleeve": own})
 
 
 def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:

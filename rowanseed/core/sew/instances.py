@@ -125,8 +125,13 @@ def _of_seams(template: Template, assembly: Assembly) -> Iterator[Operation]:
         return
     for layer in ("shell", "lining"):
         own = [op for op in found if op.layer == layer]
-        if own:
-            yield replace(own[0], on=tuple(dict.fromkeys(thing for op in own for thing in op.on)))
+        if not own:
+            continue
+        units = {op.unit for op in own}
+        does = own[0].does
+        if units == {"sleeve"} and len(assembly.units) > 1:
+            does = replace(does, title=does.title.replace("of the pieces", "of the sleeves"))
+        yield replace(own[0], on=tuple(dict.fromkeys(thing for op in own for thing in op.on)), does=does)
 
 
 def _each_seam(template: Template, assembly: Assembly) -> Iterator[Operation]:

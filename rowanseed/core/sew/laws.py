@@ -141,6 +141,8 @@ def _stayed(laws: _Laws, seam: str, edge: str) -> None:
             for join in laws.on.get(seam, []):
                 if join.verb == "join" and join.stage >= 0:
                     laws.need(join, op, "stay", why(laws.assembly, op, join, edge))
+                elif join.verb == "finish" and join.stage < JOINED:
+                    laws.need(join, op, "method", why(laws.assembly, op, join, edge))
 
 
 def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
@@ -273,6 +275,12 @@ def _marks(laws: _Laws) -> None:
             laws.need(
                 op, first, "marks", "Marks are made while the tissue is still on; handled pieces lose their place."
             )
+    for mark in laws.operations:
+        whole = set(mark.on) & set(laws.assembly.units) if mark.verb == "mark" and mark is not first else set()
+        for op in laws.operations if whole else ():
+            if op.verb not in ("mark", "sample") and whole & {unit_of(edge) for t in op.on for edge in edges_of(t)}:
+                words = "Left and right are told apart while the pieces still lie as they were cut."
+                laws.need(op, mark, "method", words)
 
 
 def _at_the_end(laws: _Laws) -> None:

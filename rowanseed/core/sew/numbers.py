@@ -196,6 +196,12 @@ def _cap_ease(f: Facts) -> str:
     return f"{told}: {f.say(ease)} to ease in, {place}. {rows}."
 
 
+def _cap_stretched(f: Facts) -> str:
+    measured = cap_and_armhole(f)
+    told = f"Cap {f.say(measured[0])}, armhole {f.say(measured[1])} on the seam line. " if measured else ""
+    return f"{told}Stretch the shorter edge to the longer one between quarters: a knit needs no rows."
+
+
 def _ease_rows(f: Facts) -> str:
     inner = max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN)
     return f"Two rows {f.say(inner)} and {f.say(f.allowance_mm)} from the edge."
@@ -294,10 +300,12 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
     "lining-pleat": _lining_pleat,
-    "lining-hem": lambda f: (
-        f"Free: {f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment; sewn in: cut "
-        f"{f.say(0.5 * IN)} longer than finished, for a fold of ease."
+    "lining-hem": lambda f: f"{f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment.",
+    "lining-fold": lambda f: (
+        f"Cut {f.say(0.5 * IN)} longer than it will hang: a fold of ease, its edge {f.say(0.5 * IN)} to "
+        f"{f.say(0.75 * IN)} above the garment's."
     ),
+    "cap-stretched": _cap_stretched,
     "blind-hem": lambda f: f"{f.say(0.25 * IN)} beyond the fold.",
     "buttonhole": _buttonhole,
 }

@@ -62,7 +62,7 @@ FINISHES = [
     ({"seam-finish": "flat-felled"}, {}, "sleeve.cap+body.armhole", "felled"),
     ({"seam-finish": "bound"}, {}, "sleeve.cap+body.armhole", "bound-together"),
     ({"seam-finish": "overlocked-seam"}, {}, "sleeve.cap+body.armhole", "one-pass"),
-    ({"yoke": "double"}, {}, "body.yoke", "covered"),
+    ({"yoke": "double"}, {}, "body.yoke", "yoked"),
     ({"lining": "bagged"}, {}, "body.side", "bare"),
     ({"lining": "free", "seam-finish": "french"}, {}, "lining.body.side", "french"),
 ]

@@ -1,0 +1,116 @@
+"""What a practised eye misses first in an order: stays before handling, fusing, strips over pressed seams, linings round a vent.
+
+Common practice, no published source, where a case names none.
+"""
+
+import pytest
+
+from rowanseed.core.sew.model import ClothTraits, SewnGarment
+from rowanseed.core.sew.numbers import SUMS, Facts
+from rowanseed.core.sew.order import sequence
+from tests.core.sew.test_library import LIBRARY
+
+OVERLOCKER = frozenset({"overlocker"})
+WOVEN = ClothTraits()
+KNIT = ClothTraits(knit=True)
+JACKET = {
+    "collar": "notched", "front": "facing", "closure": "buttons", "sleeve": "two-piece", "shoulder-pads": "sewn",
+    "interfacing": "fusible", "seam-finish": "none", "vent": "vent",
+}  # fmt: skip
+SKIRT = {"waist": "band", "closure": "lapped-zip", "hem": "blind"}
+SHIRT = {
+    "collar": "two-piece", "yoke": "double", "sleeve": "set-in", "sleeve-vent": "placket", "cuff": "band", "front": "band",
+    "interfacing": "fusible",
+}  # fmt: skip
+DRESS = {"waist-seam": "joined", "neck": "facing", "closure": "invisible-zip"}
+FLY = {"legs": "trousers", "closure": "fly", "waist": "band", "interfacing": "fusible"}
+COAT = {"collar": "one-piece", "front": "facing", "sleeve": "raglan", "seam-finish": "hong-kong", "hem": "bound"}
+
+# The garment, and a chain of steps in the order in which they are done.
+CHAINS = [
+    (SKIRT, WOVEN, "staystitch-waist finish-raw-edges sew-side-seams"),
+    (FLY, WOVEN, "test-fuse fuse-fly-facing sew-fly-facing"),
+    (SHIRT, WOVEN, "give-sleeve-mark reinforce-sleeve-slit cut-sleeve-slit sew-sleeve-placket pleat-sleeve-end"),
+    (SHIRT, WOVEN, "sew-sleeve-placket press-sleeve-placket set-sleeves-flat"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "fuse-interfacing fuse-lapels press-roll-line sew-shoulders"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "sew-side-seams press-side-seams interface-hem press-lined-hem"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "sew-shoulder-pads try-length-bagged press-lined-hem"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "join-lining-facing press-lining-facing join-lining-vent bag-lining"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "mitre-vent tack-vent join-lining-vent turn-bagged-lining"),
+    (JACKET | {"lining": "sewn-in"}, WOVEN, "press-back-sleeve-seam fuse-sleeve-hem press-lined-wrist"),
+    (JACKET | {"lining": "sewn-in"}, WOVEN, "sew-shoulder-pads try-length mark-hem"),
+    (JACKET | {"lining": "sewn-in"}, WOVEN, "mitre-vent hand-hem fell-lining-hem fell-sewn-lining-vent"),
+    (COAT, WOVEN, "press-facing finish-facing-edge"),
+    (COAT, WOVEN, "bind-hem press-hem-binding close-hem-binding"),
+    (DRESS | {"gathers": "waist"}, WOVEN, "sew-side-seams@skirt gather-waist draw-up-gathers join-waist-seam"),
+    ({"lining": "bagged", "closure": "buttons", "pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets bag-lining"),
+    ({"shirring": "panel", "straps": "sewn"}, WOVEN, "sample-shirring hem-shirred-edge sew-shirring"),
+    ({"neck": "facing", "wearer": "child"}, WOVEN, "check-child-rules mark-pieces sample-stitch"),
+    ({"neck": "facing", "sleeve": "dolman"}, WOVEN, "sew-side-seams stay-underarm clip-underarm press-side-seams"),
+]  # fmt: skip
+
+
+def steps_of(features, cloth=WOVEN, **schools):
+    return sequence(LIBRARY, SewnGarment(features, OVERLOCKER, schools=schools, cloth=cloth), lambda op: {})
+
+
+@pytest.mark.parametrize(("features", "cloth", "chain"), CHAINS)
+def test_steps_come_in_the_order_of_practice(features, cloth, chain):
+    order = [s.operation.id for s in steps_of(features, cloth)]
+    wanted = [step if step in order else step.partition("@")[0] for step in chain.split()]
+    assert [step for step in order if step in wanted] == wanted
+
+
+WORDS = [
+    (SHIRT, WOVEN, "press-shoulders", "toward the yoke"),
+    (SHIRT, WOVEN, "press-yoke", "toward the yoke"),
+    (FLY, WOVEN, "press-crotch", "lower curve, which stays upright"),
+    (COAT, WOVEN, "press-raglan-seams", "clipped where they turn"),
+    ({"neck": "band", "sleeve": "raglan"}, KNIT, "press-raglan-seams", "toward the sleeves"),
+]
+
+
+@pytest.mark.parametrize(("features", "cloth", "step", "words"), WORDS)
+def test_a_seam_is_pressed_as_it_lies(features, cloth, step, words):
+    assert words in next(s.operation.title for s in steps_of(features, cloth) if s.operation.id == step)
+
+
+def test_sleeves_without_a_lining_have_finished_seams_in_a_lined_dress():
+    lined = DRESS | {"sleeve": "set-in", "lining": "sewn-in", "lining-sleeves": "none"}
+    titles = [s.operation.title for s in steps_of(lined)]
+    assert "Overlock the raw edges of the sleeves, each by itself" in titles
+    assert "Overlock the armhole seams, both edges together" in titles
+    assert not any("Overlock" in t for t in [s.operation.title for s in steps_of(lined | {"lining-sleeves": "own"})])
+
+
+@pytest.mark.parametrize("finish", ["flat-felled", "french", "overlocked-seam"])
+def test_enclosed_allowances_are_not_trimmed_inside_the_hem(finish):
+    base = {"neck": "facing", "sleeve": "set-in", "hem": "double"}
+    assert "trim-hem-allowance" not in {s.operation.id for s in steps_of(base | {"seam-finish": finish})}
+    assert "trim-hem-allowance" in {s.operation.id for s in steps_of(base | {"seam-finish": "zigzag"})}
+
+
+def test_a_knit_cap_set_flat_is_stretched_to_its_armhole_without_rows():
+    tee = {"neck": "band", "sleeve": "set-in", "cuff": "hem"}
+    flat = {s.operation.id: s for s in steps_of(tee, KNIT)}
+    assert not {"ease-sleeve-cap", "take-out-ease"} & flat.keys()
+    assert "cap-stretched" in flat["set-sleeves-flat"].operation.does.numbers
+    assert "needs no rows" in SUMS["cap-stretched"](Facts())
+    assert "ease-sleeve-cap" in {s.operation.id for s in steps_of(tee, KNIT, **{"sleeve-setting": "round"})}
+
+
+def test_cuffs_are_sewn_on_with_the_seam_s_allowance_and_closed_at_the_edge():
+    numbers = {s.operation.id: s.operation.does.numbers for s in steps_of(SHIRT)}
+    assert (numbers["make-cuffs"], numbers["sew-cuffs"], numbers["close-cuffs"]) == (
+        ("seam",),
+        ("seam",),
+        ("edge-stitch",),
+    )
+
+
+def test_a_free_lining_is_told_shorter_and_a_sewn_one_with_its_fold():
+    free = {s.operation.id: s.operation.does.numbers for s in steps_of(SKIRT | {"lining": "waist"})}
+    sewn = {s.operation.id: s.operation.does.numbers for s in steps_of(JACKET | {"lining": "sewn-in"})}
+    assert (free["hem-lining"], sewn["fell-lining-hem"]) == (("lining-hem",), ("lining-fold",))
+    assert "shorter than the garment" in SUMS["lining-hem"](Facts())
+    assert "longer than it will hang" in SUMS["lining-fold"](Facts())
