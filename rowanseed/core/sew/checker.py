@@ -261,7 +261,7 @@ def _asked(state: _State, op: Operation) -> Iterator[Late]:
 
 def _meant(state: _State, need: Asked, op: Operation, asker: Operation, users: bool) -> bool:
     """Whether a need, asked by a step, means this operation."""
-    if op.id == asker.id:
+    if op.id == asker.id or (need.on and need.on in asker.on):
         return False
     if not need.on:
         named = [o for o in state.known if need.id in (o.template, o.id)]

@@ -158,6 +158,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     edges_joined = neck or front or (by_machine and has(g, "armhole", "lined")) or ("upper" in top and by_machine)
     if edges_joined and way in ("machine", "sides", "edge-to-edge", "bagged"):
         yield "edges-by-lining"
+        if not neck and not front and "upper" not in top:
+            yield "armholes-alone"
     if not to_facing and not neck and (way == "free" or "neck" in top):
         yield "lining-neck-basted"
     hem = (

@@ -35,8 +35,11 @@ class _Laws:
     def need(self, later: Operation, earlier: Operation, law: str, words: str) -> None:
         """Say that an operation needs another; a law stands before the method's wish."""
         link = (later.id, earlier.id)
-        if later.id == earlier.id or (earlier.id, later.id) in self.links:
+        turned = self.links.get((earlier.id, later.id))
+        if later.id == earlier.id or (turned is not None and (turned.law != "method" or law == "method")):
             return
+        if turned is not None:
+            del self.links[(earlier.id, later.id)]
         known = self.links.get(link)
         if known is None or (known.law == "method" and law != "method"):
             self.links[link] = Need(earlier.id, words, law)
@@ -85,6 +88,8 @@ def _asked_for(laws: _Laws) -> None:
 
 def _meant(laws: _Laws, need: Asked, op: Operation, users: bool = False) -> Iterable[Operation]:
     if need.on:
+        if need.on in op.on:
+            return []  # what is said of every seam of a kind is not said of the seam itself
         if "+" in need.on:
             found = laws.on.get(need.on, [])
         else:

@@ -24,6 +24,7 @@ SHIRT = {
 }  # fmt: skip
 DRESS = {"waist-seam": "joined", "neck": "facing", "closure": "invisible-zip"}
 FLY = {"legs": "trousers", "closure": "fly", "waist": "band", "interfacing": "fusible"}
+SHEATH = {"panels": "princess", "neck": "facing", "armhole": "lined", "closure": "invisible-zip", "lining": "sewn-in"}
 COAT = {"collar": "one-piece", "front": "facing", "sleeve": "raglan", "seam-finish": "hong-kong", "hem": "bound"}
 
 # The garment, and a chain of steps in the order in which they are done.
@@ -44,6 +45,9 @@ CHAINS = [
     (COAT, WOVEN, "bind-hem press-hem-binding close-hem-binding"),
     (DRESS | {"gathers": "waist"}, WOVEN, "sew-side-seams@skirt gather-waist draw-up-gathers join-waist-seam"),
     ({"lining": "bagged", "closure": "buttons", "pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets bag-lining"),
+    (SHEATH, WOVEN, "sew-princess-seams press-princess-seams sew-side-seams press-side-seams"),
+    (SHEATH, WOVEN, "sew-neck-facing clip-neck join-lining-edges turn-lined-edges try-length"),
+    ({"legs": "trousers", "waist": "casing", "pocket": "side-seam"}, WOVEN, "sew-side-seams close-side-pockets sew-crotch"),
     ({"shirring": "panel", "straps": "sewn"}, WOVEN, "sample-shirring hem-shirred-edge sew-shirring"),
     ({"neck": "facing", "wearer": "child"}, WOVEN, "check-child-rules mark-pieces sample-stitch"),
     ({"neck": "facing", "sleeve": "dolman"}, WOVEN, "sew-side-seams stay-underarm clip-underarm press-side-seams"),
@@ -114,3 +118,10 @@ def test_a_free_lining_is_told_shorter_and_a_sewn_one_with_its_fold():
     assert (free["hem-lining"], sewn["fell-lining-hem"]) == (("lining-hem",), ("lining-fold",))
     assert "shorter than the garment" in SUMS["lining-hem"](Facts())
     assert "longer than it will hang" in SUMS["lining-fold"](Facts())
+
+
+def test_a_law_stands_before_a_wish_that_was_said_first_the_other_way_round():
+    for features in (SHEATH, {"panels": "princess", "straps": "strapless", "lining": "sewn-in"}):
+        needs = {s.operation.id: {n.id for n in s.needs} for s in steps_of(features)}
+        assert "sew-princess-seams" in needs["press-princess-seams"]
+        assert "press-princess-seams" not in needs["sew-princess-seams"]
