@@ -59,6 +59,7 @@ class _Worker:
     pipe: Connection
     stop: Event
     job: Job | None = None
+    watch: threading.Timer | None = None  # a thread of its own, which holds the job: ended with it
 
 
 class JobPool:
@@ -189,13 +190,17 @@ class JobPool:
             if worker.job is job:
                 job.problem = "This took too long and was stopped. The best so far is kept."
                 self.stop(job.id)
-                self._after(GRACE_S, end)
+                self._look_after(worker, GRACE_S, end)
 
-        self._after(self.most_s, ask)
+        self._look_after(worker, self.most_s, ask)
 
-    def _after(self, seconds: float, do: Callable[[], None]) -> None:
+    def _look_after(self, worker: _Worker, seconds: float, do: Callable[[], None]) -> None:
         timer = threading.Timer(seconds, do)
         timer.daemon = True
+        with self._lock:
+            if worker.watch is not None:
+                worker.watch.cancel()
+            worker.watch = timer
         timer.start()
 
     def _listen(self, worker: _Worker) -> None:
@@ -211,6 +216,8 @@ class JobPool:
                 continue
             with self._lock:
                 worker.job = None
+                if worker.watch is not None:
+                    worker.watch.cancel()
                 self._hand_out()
             if job is not None and not self._closed:
                 # Not in this thread, which listens to what the worker does next.
@@ -240,6 +247,8 @@ class JobPool:
             if self._closed:
                 return
             self._workers = [w for w in self._workers if w is not worker]
+            if worker.watch is not None:
+                worker.watch.cancel()
             if worker.job is not None:
                 worker.job.problem = (
                     worker.job.problem or "The worker that was at this ended. The last lay is kept; start it again."

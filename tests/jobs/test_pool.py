@@ -157,6 +157,13 @@ def test_a_job_that_takes_too_long_is_stopped_with_the_best_so_far_and_its_worke
         pool.close()
 
 
+def test_the_watch_over_a_job_ends_with_it(pool):
+    for n in range(6):
+        assert pool.submit(f"watched {n}", SHORT).finished.wait(60)
+    watches = [t for t in threading.enumerate() if isinstance(t, threading.Timer) and not t.finished.is_set()]
+    assert watches == []
+
+
 def test_more_than_can_wait_is_refused_in_words(monkeypatch):
     monkeypatch.setattr("rowanseed.jobs.pool.MOST_WAITING", 3)
     pool = JobPool(1)
