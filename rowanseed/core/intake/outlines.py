@@ -21,12 +21,16 @@ MOST_OUTLINE_POINTS = 3000
 
 @dataclass(frozen=True)
 class Closed:
-    """A closed outline and the stroke that it is of, or the first of those; `bridged`: the longest gap, mm."""
+    """A closed outline and the stroke that it is of, or the first of those; `bridged`: the longest gap, mm.
+
+    `shared`: part of it is drawn once, with another size's line.
+    """
 
     outline: Outline
     stroke: Stroke
     bridged: float = 0.0
     parts: int = 1
+    shared: bool = False
 
     @property
     def area(self) -> float:

@@ -218,6 +218,10 @@ def _lines(r: PieceRead, sizes: Sequence[str], known: bool, findings: list[Findi
     bridged = max(m.bridged for m in members)
     if bridged > 0.1 and bridged > (GAP_MM if any(m.stroke.style.dashed or m.parts > 12 for m in members) else 0.1):
         findings.append(Finding("note", "guess-closed", f"Gaps of up to {bridged:.1f} mm in its outline were closed."))
+    shared = [name for name, m in zip(names, members) if m.shared]
+    if shared:
+        text = f"Part of the line of {', '.join(shared)} is drawn once, with another size's: it was followed there."
+        findings.append(Finding("note", "guess-shared-line", text))
     lines = {}
     for name, member in zip(names, members):
         lines[name] = _size_lines(r, member, members, _seam_of(r.nest.seams, member))

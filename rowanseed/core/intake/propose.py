@@ -12,6 +12,7 @@ from rowanseed.core.intake.outlines import LEAST_AREA_MM2, Closed, closed_outlin
 from rowanseed.core.intake.pages import joined_pages
 from rowanseed.core.intake.pieces import Tell, read_pieces, with_sizes
 from rowanseed.core.intake.scale import corrected
+from rowanseed.core.intake.shared import with_shared_lines
 from rowanseed.core.intake.sizing import seams_by_style, sizes_by_style, style_key
 
 MOST_PIECES = 200
@@ -43,6 +44,7 @@ def propose(drawing: Drawing, options: IntakeOptions | None = None, tell: Tell =
     if not outlines:
         _refuse_empty(drawing, left)
     tell("Sorting sizes", 0.6)
+    outlines, left = with_shared_lines(outlines, left)
     outlines, seamed = seams_by_style(outlines)
     outlines, sized = sizes_by_style(outlines)
     nests = [n for n in nested(outlines) if n.outer.area >= LEAST_PIECE_MM2][:MOST_PIECES]
