@@ -68,10 +68,11 @@ def trace_photo(
     closed: bool,
     dpi: float | None,
     square_mm: float | None = None,
+    stop: Callable[[], bool] = lambda: False,
 ) -> TracedLine:
     """Return the line asked for in a photograph or scan. Raises IntakeError."""
     head = {"clicks": clicks, "closed": closed, "dpi": dpi, "square_mm": square_mm}
-    return _TRACED.validate_json(run_apart("trace", head, [data]))
+    return _TRACED.validate_json(run_apart("trace", head, [data], stop=stop))
 
 
 def _trace(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:

@@ -5,14 +5,13 @@ Origin, or else its Referer, and Sec-Fetch-Site where a browser sends that, must
 use the interface. Who must show the passphrase first is said in `gate`.
 """
 
-from collections.abc import Awaitable, Callable
 from contextlib import suppress
 from urllib.parse import urlsplit
 
-from fastapi import Request, Response
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse
-from starlette.middleware.base import BaseHTTPMiddleware
+from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from rowanseed.jobs.pool import asker
@@ -107,23 +106,41 @@ class CountedBody:
             await refused(scope, receive, send)
 
 
-class Guard(BaseHTTPMiddleware):
-    """Refuses what `refusal` names; puts the headers on everything else."""
+class Guard:
+    """Refuses what `refusal` names; puts the headers on everything else.
 
-    async def dispatch(self, request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    Written on the bare interface: a framework's middleware would hide from the work behind it that the caller went away.
+    """
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Check, pass on, add headers."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        request = Request(scope, receive)
+
+        async def with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                _add_headers(request, MutableHeaders(scope=message))
+            await send(message)
+
         why = refusal(request)
         response = PlainTextResponse(why, 403) if why else await run_in_threadpool(kept_out, request)
-        if response is None:
-            found = getattr(request.state, "session", None)
-            asker.set(found.digest if found else request.client.host if request.client else "")
-            response = await call_next(request)
-        if request.app.state.answers.secure:
-            response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
-        for name, value in HEADERS.items():
-            response.headers.setdefault(name, value)
-        if request.url.path.startswith("/static/"):
-            response.headers.setdefault("Cache-Control", "max-age=3600")
-        else:
-            response.headers.setdefault("Cache-Control", "no-store")
-        return response
+        if response is not None:
+            await response(scope, receive, with_headers)
+            return
+        found = getattr(request.state, "session", None)
+        asker.set(found.digest if found else request.client.host if request.client else "")
+        await self.app(scope, receive, with_headers)
+
+
+def _add_headers(request: Request, headers: MutableHeaders) -> None:
+    if request.app.state.answers.secure:
+        headers.setdefault("Strict-Transport-Security", "max-age=31536000")
+    for name, value in HEADERS.items():
+        headers.setdefault(name, value)
+    static = request.url.path.startswith("/static/")
+    headers.setdefault("Cache-Control", "max-age=3600" if static else "no-store")

@@ -1,8 +1,10 @@
 """POST /api/v1/intake"""
 
+from collections.abc import Callable
 from typing import Annotated, Literal, TypeVar
 
-from fastapi import APIRouter, File, Form, UploadFile
+from anyio import from_thread
+from fastapi import APIRouter, File, Form, Request, UploadFile
 from pydantic import BaseModel, Field, ValidationError
 
 from rowanseed.core.errors import IntakeError
@@ -104,8 +106,14 @@ def read_options(text: str, model: type[OptionsOf]) -> OptionsOf:
         raise IntakeError(f"{where}: {first['msg'].removeprefix('Value error, ')}", where) from error
 
 
+def gone(request: Request) -> Callable[[], bool]:
+    """What asks whether the caller went away, for work done in one of the server's threads."""
+    return lambda: bool(from_thread.run(request.is_disconnected))
+
+
 @router.post("/intake", summary="Read a pattern file and propose its pieces")
 def intake(
+    request: Request,
     file: Annotated[UploadFile, File()],
     options: Annotated[str, Form()] = "",
     grading: Annotated[UploadFile | None, File()] = None,
@@ -115,7 +123,8 @@ def intake(
     `grading`: a grading table (RUL) beside a DXF file.
     """
     asked = read_options(options, OptionsIn).core()
-    return _out(take_in(file.file.read(), asked, grading=grading.file.read() if grading else None))
+    rules = grading.file.read() if grading else None
+    return _out(take_in(file.file.read(), asked, grading=rules, stop=gone(request)))
 
 
 def _out(read: Intake) -> IntakeOut:

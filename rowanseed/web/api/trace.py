@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from fastapi import APIRouter, File, Form, Query, Request, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from rowanseed.core.geometry.types import Point
 from rowanseed.formats.board_pdf import board_pdf
 from rowanseed.formats.readings import trace_photo
-from rowanseed.web.api.intake import read_options
+from rowanseed.web.api.intake import gone, read_options
 from rowanseed.web.api.types import FindingOut, In, Mm, PointIn
 
 router = APIRouter(prefix="/api/v1/trace", tags=["pattern"])
@@ -34,10 +34,10 @@ class TraceOut(BaseModel):
 
 
 @router.post("", summary="Trace a piece in a photograph with a calibration sheet, or in a scan")
-def trace(photo: Annotated[UploadFile, File()], options: Annotated[str, Form()] = "") -> TraceOut:
+def trace(request: Request, photo: Annotated[UploadFile, File()], options: Annotated[str, Form()] = "") -> TraceOut:
     """Make a photograph flat and follow a line in it, or find the piece on the ground. Nothing is stored."""
     asked = read_options(options, TraceIn)
-    traced = trace_photo(photo.file.read(), asked.clicks, asked.closed, asked.dpi, asked.square)
+    traced = trace_photo(photo.file.read(), asked.clicks, asked.closed, asked.dpi, asked.square, gone(request))
     return TraceOut(
         outline=list(traced.outline),
         error_mm=traced.error_mm,
