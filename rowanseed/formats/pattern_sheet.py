@@ -1,8 +1,9 @@
 """A pattern's pieces on one sheet as SVG and PDF draw them: upright, every size nested, with marks and words."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import signed_area
@@ -60,7 +61,7 @@ def pattern_sheet(pattern: Pattern, most_width: float = 1400.0, sizes: Sequence[
         if x > 0 and x + wide + GAP_MM > most_width:
             x, y, row = 0.0, y + row, 0.0
         by = (x + GAP_MM - left, y + GAP_MM - top)
-        lines = {z: tuple(_lines(s, by)) for z, s in chosen.items()}
+        lines = {z: tuple(lines_of(s, partial(_moved, by))) for z, s in chosen.items()}
         smallest = min(chosen.values(), key=lambda s: s.area_mm2())
         sheet.pieces.append(DrawnPiece(piece, _words(piece), _place(smallest, by), lines, (x, y, wide, high)))
         x += wide + GAP_MM
@@ -85,13 +86,19 @@ def _place(shape: PieceShape, by: Point) -> Point:
     from shapely import Polygon
 
     inside = Polygon(shape.outline).representative_point()
-    x, y = _upright((float(inside.x), float(inside.y)))
+    return _moved(by, (float(inside.x), float(inside.y)))
+
+
+def _moved(by: Point, p: Point) -> Point:
+    x, y = _upright(p)
     return (x + by[0], y + by[1])
 
 
-def _lines(shape: PieceShape, by: Point) -> Iterator[DrawnLine]:
+def lines_of(shape: PieceShape, put: Callable[[Point], Point]) -> Iterator[DrawnLine]:
+    """Yield the lines that a piece in one size is drawn with, each point where `put` puts it."""
+
     def line(points: Sequence[Point]) -> Outline:
-        return tuple((x + by[0], y + by[1]) for x, y in map(_upright, points))
+        return tuple(put(p) for p in points)
 
     yield DrawnLine("cut", line(shape.outline), True)
     if any(shape.side_allowances):
