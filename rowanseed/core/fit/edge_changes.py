@@ -7,9 +7,11 @@ from dataclasses import replace
 from shapely import LineString, Polygon
 
 from rowanseed.core.errors import AlterationError
+from rowanseed.core.fit import darts, edge_shapes
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.reshape import change_length, move_edge, rebuilt, subdivided
+from rowanseed.core.fit.wedge import WEDGES, wedge_of, wedged
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
@@ -21,6 +23,9 @@ REACH_MM = 160.0  # how far a taper runs above and below its fullest place
 EDGE_MARGIN_MM = 3.0
 LEAST_STRAP_MM = 40.0  # a shorter one is a shoulder
 FAR_MM = 1e5
+HIP_REACH_MM = 100.0
+HAND_MM = 50.0
+TAKEN_OUT = ("sway-back", "gaping-neck")  # their amount says what is folded out
 CAPS = ("cap", "cap back", "cap front")
 SLEEVE_SEAMS = ("front seam", "back seam")
 
@@ -43,6 +48,9 @@ def line_across(alteration: Alteration, piece: AlterPiece) -> float:
         return alteration.at_mm
     if alteration.kind == "strap":
         return _in_the_strap(piece)
+    if alteration.kind == "rise":
+        low, high = min(x for x, _ in edge_of(piece, "crotch")), max(x for x, _ in edge_of(piece, "crotch"))
+        return (low + high) / 2
     lines = [line for line in piece.shape.lines if line.kind == "lengthen"]
     return lines[0].points[0][0] if lines else (min(xs) + max(xs)) / 2
 
@@ -78,6 +86,14 @@ def _in_the_strap(piece: AlterPiece) -> float:
 def altered_shape(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None) -> PieceShape:
     """The piece with an edge moved, slashed or let out as the alteration asks; `at`: the x of its place on this piece."""
     kind, by, shape = alteration.kind, alteration.by_mm, piece.shape
+    if kind in WEDGES:
+        wedge = wedge_of(replace(alteration, at_mm=at), shape)
+        opened = wedged(shape, wedge, -by if kind in TAKEN_OUT else by)
+        # What slides with the shoulder slants it, and it is sewn to one that did not.
+        held = (wedge.side < 0 or wedge.axis == 1) and {"shoulder", "armhole"} <= set(shape.edges)
+        return edge_shapes.shoulder_held(opened, edge_shapes.seam_mm(shape, "shoulder")) if held else opened
+    if kind in BY_KIND:
+        return BY_KIND[kind](replace(alteration, at_mm=at), shape, edge)
     if kind == "upper-arm":
         return _upper_arm(piece, by)
     if kind in ("bust", "bust-dartless"):
@@ -94,6 +110,64 @@ def altered_shape(alteration: Alteration, piece: AlterPiece, edge: str, at: floa
     if kind != "taper":
         raise AlterationError(f"There is no alteration “{kind}”. Known: {', '.join(KINDS)}.", "kind")
     return _taper(shape, edge, points, by, at)
+
+
+def _of_seams(shape: PieceShape, *names: str) -> tuple[str, str]:
+    """The two long seams of a sleeve or a leg. Raises AlterationError where the piece lacks one."""
+    for name in names:
+        edge_of(AlterPiece("", shape), name)
+    return names[0], names[1]
+
+
+# What each further kind does to its piece: (alteration with its place on this piece, shape, edge).
+BY_KIND: dict[str, Callable[[Alteration, PieceShape, str], PieceShape]] = {
+    "forward-shoulder": lambda a, s, edge: edge_shapes.forward_shoulder(s, edge, a.by_mm),
+    "shoulder-length": lambda a, s, edge: edge_shapes.shoulder_length(s, a.by_mm, edge),
+    "neck-width": lambda a, s, edge: edge_shapes.neck_width(s, a.by_mm),
+    "neck-depth": lambda a, s, edge: edge_shapes.neck_depth(s, a.by_mm),
+    "across": lambda a, s, edge: edge_shapes.across(s, a.by_mm),
+    "hip-curve": lambda a, s, edge: edge_shapes.bump(s, edge, a.by_mm, _hip_curve(a, s), HIP_REACH_MM),
+    "thigh": lambda a, s, edge: edge_shapes.bump(s, edge, a.by_mm, _level_or(a, s, "thigh", edge)),
+    "calf": lambda a, s, edge: edge_shapes.both_seams(
+        s, _of_seams(s, "side", "inseam"), a.by_mm, a.at_mm, edge_shapes.CALF_SHARE
+    ),
+    "elbow": lambda a, s, edge: edge_shapes.both_seams(
+        s, _of_seams(s, *SLEEVE_SEAMS), a.by_mm, a.at_mm, edge_shapes.ELBOW_SHARE
+    ),
+    "wrist": lambda a, s, edge: edge_shapes.wrist(s, _of_seams(s, *SLEEVE_SEAMS), a.by_mm),
+    "crotch-length": lambda a, s, edge: edge_shapes.crotch_length(s, a.by_mm),
+    "bust-point": lambda a, s, edge: darts.aimed(s, a.by_mm, a.across_mm or 0.0),
+    "dart-turned": lambda a, s, edge: darts.turned(s, edge, a.by_mm),
+    "dart-deeper": lambda a, s, edge: darts.deeper(s, edge, a.by_mm, kept=False),
+    "dart-deeper-kept": lambda a, s, edge: darts.deeper(s, edge, a.by_mm, kept=True),
+}
+
+
+def _hip_curve(alteration: Alteration, shape: PieceShape) -> float:
+    """Where a hip curves most: as typed, else half way from the waist to the hip."""
+    if alteration.at_mm is not None:
+        return alteration.at_mm
+    if {"waist", "hip"} <= set(shape.levels):
+        return (shape.levels["waist"] + shape.levels["hip"]) / 2
+    raise AlterationError("This piece does not show where waist and hip lie. Say where, from its top.", "at")
+
+
+def usual_place(alteration: Alteration, piece: AlterPiece) -> float | None:
+    """The place at which an alteration is made on its piece where none was typed, so that it is the same on what follows."""
+    if alteration.at_mm is not None:
+        return alteration.at_mm
+    if alteration.kind == "hip-curve":
+        return _hip_curve(alteration, piece.shape)
+    if alteration.kind == "thigh":
+        return _level_or(alteration, piece.shape, "thigh", alteration.at_edge)
+    return wedge_of(alteration, piece.shape).line if alteration.kind == "bowed-leg" else None
+
+
+def _level_or(alteration: Alteration, shape: PieceShape, level: str, edge: str) -> float:
+    """The place typed, else a level of the piece, else a hand below the edge's upper end."""
+    if alteration.at_mm is not None:
+        return alteration.at_mm
+    return shape.levels.get(level, min(x for x, _ in edge_of(AlterPiece("", shape), edge)) + HAND_MM)
 
 
 def _ease_in(t: float) -> float:

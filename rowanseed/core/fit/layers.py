@@ -10,6 +10,7 @@ from rowanseed.core.fit.edge_changes import (
     line_across,
     lower_underarm,
 )
+from rowanseed.core.fit.kinds import KINDS
 from rowanseed.core.fit.reshape import change_length
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
@@ -35,10 +36,10 @@ def take_layers_along(change: Change) -> None:
 def _layer_altered(change: Change, shell: AlterPiece, layer: AlterPiece) -> PieceShape:
     """A layer's shape with the alteration of its shell, at the same distance from the line that both are measured from."""
     alteration = change.alteration
-    if alteration.piece != shell.id and alteration.kind not in ("length", "hem", "strap"):
+    if alteration.piece != shell.id and KINDS[alteration.kind].way != "strip":
         alteration = replace(alteration, at_mm=None)
     shift = layer_offset(shell.shape, layer.shape)
-    if alteration.kind in ("length", "strap"):
+    if KINDS[alteration.kind].way == "strip" and alteration.kind != "hem":
         return change_length(layer.shape, change.lines[shell.id] + shift, alteration.by_mm)
     if alteration.kind == "hem":
         return change_length(layer.shape, line_across(alteration, layer), alteration.by_mm)

@@ -8,6 +8,7 @@ from rowanseed.core.fit.change import Change
 from rowanseed.core.fit.edge_changes import (
     cap_changed,
 )
+from rowanseed.core.fit.kinds import KINDS
 from rowanseed.core.fit.reshape import change_length, change_width
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
@@ -18,6 +19,7 @@ from rowanseed.core.pattern.seamwalk import AlterPiece, tolerance, walk
 LEAST_MM = 0.5
 WORTH_MM = 1.5  # a smaller change of a seam is not carried on: it is lost in cutting
 MOST_STRIPS = 2  # an edge is let in or out at most so often for one alteration
+LENGTHWISE = ("shoulder", "crotch", "sway-back", "rounded-back", "high-back", "chest", "tummy", "seat", "bowed-leg")
 REMARK_MM = 1.0  # a notch is marked anew when it would miss its partner by more
 
 
@@ -148,7 +150,7 @@ def _strip_for(
 
 def _is_lengthwise(change: Change) -> bool:
     """Whether the alteration changes lengths along the grain rather than widths."""
-    return change.alteration.kind in ("length", "hem", "strap", "shoulder", "crotch")
+    return KINDS[change.alteration.kind].way == "strip" or change.alteration.kind in LENGTHWISE
 
 
 def remark(change: Change) -> None:

@@ -5,6 +5,7 @@ What follows is worked out from the declared seams; a piece the user chose to le
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from rowanseed.core.fit.change import Change, joined
 from rowanseed.core.fit.edge_changes import (
@@ -14,8 +15,9 @@ from rowanseed.core.fit.edge_changes import (
     has_underarm,
     line_across,
     lower_underarm,
+    usual_place,
 )
-from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.layers import take_layers_along
 from rowanseed.core.fit.meeting import difference, make_one_meet, remark
 from rowanseed.core.fit.reshape import change_length
@@ -42,7 +44,7 @@ def apply(
         AlterationError: it cannot be made, on its piece or on one that must follow.
     """
     change = Change(alteration, known, seams, walker, meant)
-    if alteration.kind in ("length", "hem", "strap"):
+    if KINDS[alteration.kind].way == "strip":
         _change_lengths(change)
     else:
         _move_edges(change)
@@ -119,14 +121,14 @@ def _down(points: list[Point]) -> list[Point]:
 
 def _move_edges(change: Change) -> None:
     """An edge moved on its piece and on the piece it is sewn to, so that the seam still meets."""
-    alteration = change.alteration
-    piece, edge = change.known[alteration.piece], alteration.at_edge
+    piece, edge = change.known[change.alteration.piece], change.alteration.at_edge
+    alteration = change.alteration = replace(change.alteration, at_mm=usual_place(change.alteration, piece))
     change.put(piece.id, altered_shape(alteration, piece, edge, alteration.at_mm))
-    if alteration.kind in ("bust", "bust-dartless", "upper-arm"):
-        return  # what joins is made to meet below
     if alteration.kind == "crotch":
         _both_legs(change, piece, edge)
         return
+    if KINDS[alteration.kind].carry == "none":
+        return  # what joins is made to meet below
     _partners(change, piece, edge)
     if alteration.kind == "shoulder":
         _lower_underarms(change)
@@ -144,7 +146,8 @@ def _partners(change: Change, piece: AlterPiece, edge: str) -> None:
         if alteration.at_mm is not None:
             met = opposite(piece, edge, alteration.at_mm, change.known[other], theirs)
         own = change.known[other]
-        change.put(other, altered_shape(alteration, own, theirs, met))
+        sign = -1.0 if KINDS[alteration.kind].carry == "opposite" else 1.0
+        change.put(other, altered_shape(replace(alteration, by_mm=sign * alteration.by_mm), own, theirs, met))
 
 
 def _lower_underarms(change: Change) -> None:
