@@ -1,5 +1,7 @@
 """The overshirt: an invented pattern for an adult, drafted from chest and height; two views."""
 
+from functools import cache
+
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length
@@ -169,6 +171,7 @@ def pocket() -> PieceShape:
     return draft.done("other side")
 
 
+@cache
 def pattern() -> Pattern:
     """The overshirt with all its sizes."""
     bodies = {size: _Body(bust) for size, bust in BUST_IN.items()}

@@ -1,5 +1,7 @@
 """The pull-on trousers: an invented pattern drafted from the hip; one view, elastic in a casing."""
 
+from functools import cache
+
 from rowanseed.core.geometry.shape import Line, Notch, PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Seam, View
@@ -37,6 +39,7 @@ def _leg(hip_cm: float, back: bool) -> PieceShape:
     return draft.done("top", False, ((rise, crease), (length - 120, crease)), (notch,), (), lines, levels)
 
 
+@cache
 def pattern() -> Pattern:
     """The trousers with all their sizes."""
     pieces = (

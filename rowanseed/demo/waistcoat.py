@@ -1,5 +1,7 @@
 """The choir waistcoat: an invented lined pattern, drafted from the chest; one view."""
 
+from functools import cache
+
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Seam, View
@@ -98,6 +100,7 @@ def facing(b: _Body) -> PieceShape:
     return draft.done("centre", grain=((depth, 20), (b.length - 20, 20)))
 
 
+@cache
 def pattern() -> Pattern:
     """The waistcoat with all its sizes."""
     bodies = {size: _Body(chest) for size, chest in CHEST_CM.items()}
