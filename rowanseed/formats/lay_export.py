@@ -10,13 +10,18 @@ import ezdxf
 from ezdxf.document import Drawing
 from ezdxf.enums import TextEntityAlignment
 from reportlab.lib.pagesizes import A4, landscape  # type: ignore[import-untyped]
+from reportlab.pdfbase.pdfmetrics import stringWidth  # type: ignore[import-untyped]
 from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
 
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay.model import Lay
 from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, on_table, table_y
 from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.formats.csv_table import as_csv
+from rowanseed.formats.label_place import label_place, middle_of
 
 Titles = Callable[[str], tuple[str, str]]
+At = Callable[[float, float], tuple[float, float]]
 MM = 72 / 25.4  # points of a page
 MARGIN = 14.0  # mm
 HEADS = ("Cut", "Piece", "How it lies", "From the cut end", "Grain to", "head", "foot")
@@ -66,16 +71,18 @@ def lay_pdf(lay: Lay, readings: Sequence[PieceReading], titles: Titles, heading:
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=landscape(A4), invariant=True)
     canvas.setTitle(heading)
-    _drawing_page(canvas, lay, readings, titles, heading)
+    _drawing_page(canvas, lay, readings, titles, heading, unit)
     _table_pages(canvas, lay, readings, titles, unit)
     canvas.save()
     return buffer.getvalue()
 
 
-def _drawing_page(canvas: Canvas, lay: Lay, readings: Sequence[PieceReading], titles: Titles, heading: str) -> None:
+def _drawing_page(
+    canvas: Canvas, lay: Lay, readings: Sequence[PieceReading], titles: Titles, heading: str, unit: Unit
+) -> None:
     wide, high = landscape(A4)
     length, width = max(lane.end_mm for lane in lay.lanes), max(lane.to_mm for lane in lay.lanes)
-    scale = min((wide / MM - 2 * MARGIN) / max(length, 1.0), (high / MM - 2 * MARGIN - 16.0) / max(width, 1.0))
+    scale = min((wide / MM - 2 * MARGIN) / max(length, 1.0), (high / MM - 2 * MARGIN - 26.0) / max(width, 1.0))
     top = high - (MARGIN + 14.0) * MM
 
     def at(x: float, y: float) -> tuple[float, float]:
@@ -94,6 +101,7 @@ def _drawing_page(canvas: Canvas, lay: Lay, readings: Sequence[PieceReading], ti
         if lane.edges[0] == "fold":
             canvas.setLineWidth(2.4)
             canvas.line(*at(lane.start_mm, table_y(lay, k, 0.0)), *at(lane.end_mm, table_y(lay, k, 0.0)))
+    _ruler(canvas, lay, at, unit)
     for reading in readings:
         laid = on_table(lay, reading.placement)
         path = canvas.beginPath()
@@ -108,12 +116,71 @@ def _drawing_page(canvas: Canvas, lay: Lay, readings: Sequence[PieceReading], ti
         if head and foot and not laid.on_fold:
             canvas.setLineWidth(0.4)
             canvas.line(*at(*head), *at(*foot))
-        x, y = at(*_middle(laid.outline))
-        canvas.setFont("Helvetica-Bold", 9)
-        canvas.drawCentredString(x, y + 1, titles(laid.piece)[0])
-        canvas.setFont("Helvetica", 6.5)
-        canvas.drawCentredString(x, y - 7, titles(laid.piece)[1])
+        arrow = (head[1] + foot[1]) / 2 if head and foot and not laid.on_fold else None
+        _name(canvas, laid.outline, titles(laid.piece), arrow, scale, at)
     canvas.showPage()
+
+
+def _name(canvas: Canvas, outline: Outline, title: tuple[str, str], arrow: float | None, scale: float, at: At) -> None:
+    """A piece's number and name where they fit clear of its grain line; the number alone where both have no room."""
+    for number_size, name_size in ((9.0, 6.5), (7.0, 5.0), (6.0, 0.0)):
+        wide = max(
+            stringWidth(title[0], "Helvetica-Bold", number_size),
+            stringWidth(title[1], "Helvetica", name_size) if name_size else 0.0,
+        )
+        high = number_size + name_size * 1.2
+        place = label_place(outline, (wide + 3) / (scale * MM), (high + 2) / (scale * MM), arrow, 3 / (scale * MM))
+        if place is not None:
+            break
+    x, y = at(*(place or middle_of(outline)))
+    canvas.setFont("Helvetica-Bold", number_size)
+    canvas.drawCentredString(x, y + high / 2 - number_size * 0.85, title[0])
+    if name_size:
+        canvas.setFont("Helvetica", name_size)
+        canvas.drawCentredString(x, y - high / 2 + name_size * 0.25, title[1])
+
+
+def _ruler(canvas: Canvas, lay: Lay, at: At, unit: Unit) -> None:
+    """A ruler along the cut end's edge of the cloth, and what each long edge of a lane is."""
+    step = 100.0 if unit == "cm" else 152.4  # 10 cm, or 6 in
+    length, width = max(lane.end_mm for lane in lay.lanes), max(lane.to_mm for lane in lay.lanes)
+    canvas.setLineWidth(0.3)
+    canvas.setFont("Helvetica", 6)
+    x, y = at(0.0, width)
+    foot = y - 4.0 * MM
+    canvas.line(x, foot, at(length, width)[0], foot)
+    for k in range(int(length / step) + 1):
+        tick = at(k * step, width)[0]
+        labelled = k % 5 == 0
+        canvas.line(tick, foot, tick, foot - (2.4 if labelled else 1.2) * MM)
+        if labelled:
+            canvas.drawCentredString(tick, foot - 5.0 * MM, format_length(k * step, unit))
+    for k, lane in enumerate(lay.lanes):
+        across = sorted((table_y(lay, k, 0.0), table_y(lay, k, lane.to_mm - lane.from_mm)))
+        first = abs(table_y(lay, k, 0.0) - across[0]) < 1e-6
+        for place, edge in zip(across, lane.edges if first else lane.edges[::-1], strict=True):
+            px, py = at(lane.start_mm, place)
+            inside = py - 2.4 * MM if place == across[0] else py + 0.8 * MM
+            canvas.drawString(px + 1.0 * MM, inside, edge)
+
+
+def lay_csv(readings: Sequence[PieceReading], titles: Titles, unit: Unit) -> str:
+    """The places of a lay as a table: in the order of cutting, lengths in millimetres and in the user's unit."""
+    head = ("cut", "piece", "name", "how it lies", "lane", "layers", "on the fold", "from the cut end (mm)", "from the cut end",
+            "grain to", "grain at its head (mm)", "grain at its foot (mm)", "corner along (mm)", "corner across (mm)")  # fmt: skip
+    rows = []
+    for reading in readings:
+        placement, grain = reading.placement, reading.grain
+        corner = [round(min(p[axis] for p in placement.outline), 1) for axis in (0, 1)]
+        rows.append(
+            (
+                reading.number, *titles(placement.piece), reading.how, placement.lane + 1, placement.layers,
+                "yes" if placement.on_fold else "no", round(reading.from_end_mm, 1), format_length(reading.from_end_mm, unit),
+                grain.from_edge if grain else "", *((round(grain.head_mm, 1), round(grain.foot_mm, 1)) if grain else ("", "")),
+                *corner,
+            )
+        )  # fmt: skip
+    return as_csv(head, rows)
 
 
 def _table_pages(canvas: Canvas, lay: Lay, readings: Sequence[PieceReading], titles: Titles, unit: Unit) -> None:

@@ -11,6 +11,8 @@ from rowanseed.core.intake.model import IntakeOptions
 from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.watch import LayWatch
+from rowanseed.core.paper.model import PaperRequest
+from rowanseed.core.paper.pack import pack
 from rowanseed.formats.readings import flatten_photos, take_in
 
 
@@ -42,13 +44,13 @@ class Told:
     share: float
 
 
-Task = LayRequest | ConcedeRequest | SizesRequest | ReadFile | FlattenPhotos
+Task = LayRequest | ConcedeRequest | SizesRequest | ReadFile | FlattenPhotos | PaperRequest
 
 
 def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> Any:
     """Do a task: a lay answers a `Lay`, concessions `Conceded`, sizes `SizesFound`; reports are of the same kind.
 
-    A reading answers `Intake` or `FlatPhoto`, and reports `Told`.
+    A reading answers `Intake` or `FlatPhoto`, a packing `PaperSheet`; both report `Told`.
 
     Raises:
         RowanseedError: the task cannot be done as asked.
@@ -60,6 +62,8 @@ def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> 
             return concede(task, ConcedeWatch(report, stop, time.perf_counter))
         case SizesRequest():
             return sizes_that_fit(task, SizesWatch(report, stop, time.perf_counter))
+        case PaperRequest():
+            return pack(task, lambda text, share: report(Told(text, share)), stop)
         case ReadFile():
             return take_in(task.data, task.options, lambda text, share: report(Told(text, share)), stop, task.grading)
         case FlattenPhotos():

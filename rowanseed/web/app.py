@@ -63,7 +63,7 @@ from rowanseed.web.rooms import (
 )
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import CountedBody, Guard
-from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, own_steps, prints, sew, wear
+from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, own_steps, paper, prints, sew, wear
 from rowanseed.web.trouble import disk_trouble
 
 ROUTERS = (
@@ -100,6 +100,7 @@ ROUTERS = (
     own_steps,
     sew,
     wear,
+    paper,
 )
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
 

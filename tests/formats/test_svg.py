@@ -1,11 +1,13 @@
 """Drawings: well-formed, to scale, escaped, and saying what they show."""
 
+import csv
 import io
 import itertools
 import re
 import xml.etree.ElementTree as ET
 
 import ezdxf
+import pypdfium2 as pdfium
 import pytest
 import shapely
 
@@ -17,7 +19,7 @@ from rowanseed.core.lengths import parse_length
 from rowanseed.core.pattern.quick import draw_quick
 from rowanseed.core.prints import PRINT_KINDS, Print
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
-from rowanseed.formats.lay_export import lay_dxf, lay_pdf
+from rowanseed.formats.lay_export import lay_csv, lay_dxf, lay_pdf
 from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.formats.svg import LayDrawing
 from tests.core.lay.pieces import SHIRT, rect, request
@@ -107,3 +109,10 @@ def test_a_lay_in_any_spread_is_drawn_and_exported_with_every_piece_inside_its_c
         assert a.intersection(b).area < 0.5
     pdf = lay_pdf(found, read_lay(found), lambda i: (i, i), "A lay", "cm")
     assert pdf.startswith(b"%PDF") and pdf.rstrip().endswith(b"%%EOF")
+    words = pdfium.PdfDocument(pdf)[0].get_textpage().get_text_bounded()
+    assert {edge for lane in found.lanes for edge in lane.edges} <= set(words.split()) and "50 cm" in words
+    rows = list(csv.DictReader(io.StringIO(lay_csv(read_lay(found), lambda i: (i, i), "cm"))))
+    assert len(rows) == len(found.placements)
+    for row, reading in zip(rows, read_lay(found), strict=True):
+        assert float(row["corner across (mm)"]) == pytest.approx(min(y for _, y in reading.placement.outline), abs=0.06)
+        assert row["how it lies"] == reading.how and int(row["layers"]) == reading.placement.layers

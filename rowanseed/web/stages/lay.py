@@ -18,7 +18,7 @@ from rowanseed.core.lay.reading import PieceReading, read_lay
 from rowanseed.core.lengths import Length, Unit, format_length, parse_length
 from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.reckon.buying import Buy
-from rowanseed.formats.lay_export import lay_dxf, lay_pdf
+from rowanseed.formats.lay_export import lay_csv, lay_dxf, lay_pdf
 from rowanseed.formats.photo import as_data
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
@@ -40,7 +40,7 @@ SHORT_WORDS: dict[Spread, str] = {
     "fold-then-single": "in turn",
 }
 SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
-FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf"}
+FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf", "csv": "text/csv; charset=utf-8"}
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
 
 
@@ -161,7 +161,7 @@ def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: 
 
 @router.get("/lay.{kind}", name="lay_file")
 def give_out(request: Request, home: Home, make_id: int, kind: str, role: str = "") -> Response:
-    """The lay as a file: SVG and DXF to true size, PDF for printing. Only a lay that is up to date and sound goes out."""
+    """The lay as a file: SVG and DXF to true size, PDF for printing, CSV the places. Only one that is up to date and sound."""
     view = WorkedMake(home.conn, make_id, home.settings)
     chosen = _role(view, role)
     kept = chosen.kept
@@ -189,6 +189,8 @@ def _file(view: WorkedMake, role: WorkedRole, drawn: Drawn, kind: str) -> bytes 
 
     if kind == "dxf":
         return lay_dxf(drawn.lay, titles)
+    if kind == "csv":
+        return lay_csv(drawn.readings, titles, view.settings.unit)
     assert role.cloth is not None  # a drawn lay has its cloth
     if kind == "pdf":
         heading = f"{view.make.name}: {role.cloth.cloth.name}, {SPREAD_WORDS[drawn.lay.spread]}"
