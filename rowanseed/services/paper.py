@@ -3,6 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from rowanseed.core.fit.alter import alter
+from rowanseed.core.fit.frames import frames
+from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.on_tissue import TissueWork, on_tissue
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.make.pieces import fit_pieces
@@ -11,6 +14,7 @@ from rowanseed.core.paper.model import Paper, PaperRequest, PaperSheet, Tile
 from rowanseed.core.paper.pack import tiles_of_lines
 from rowanseed.core.pattern.model import ROLE_WORDS, Piece
 from rowanseed.core.pattern.seamwalk import AlterPiece
+from rowanseed.formats.frames_svg import frames_svg
 from rowanseed.formats.paper_drawing import PaperDrawing, PaperPiece, paper_drawing
 from rowanseed.services.worked_make import WorkedMake
 
@@ -73,15 +77,31 @@ def tiles_wanted(request: PaperRequest, drawing: PaperDrawing, only_changed: boo
     return tiles_of_lines(request, drawing.sheet, old) if only_changed and old else list(drawing.sheet.tiles)
 
 
-def tissue_work(view: WorkedMake, size: str) -> list[TissueWork]:
-    """Return how each alteration of a make is made on its tissue, in their order, with what follows each."""
+def tissue_work(view: WorkedMake, size: str) -> list[tuple[TissueWork, str]]:
+    """Return how each alteration of a make is made on its tissue, in their order, with what follows it, and its frames."""
     done = view.altered.get(size)
     pieces: list[AlterPiece] = fit_pieces(view.drawn, size)[0] if size else []
     names: Mapping[str, str] = {p.number: p.name for p in view.drawn.pieces}
-    found = []
+    found: list[tuple[TissueWork, str]] = []
     for n, alteration in enumerate(view.make.plan.alterations):
         if not alteration.on:
             continue
         work = on_tissue(alteration, pieces, done.followed_by[n] if done else (), view.settings.unit)
-        found.append(TissueWork(work.heading, f"{work.piece} {names.get(work.piece, '')}".strip(), work.steps))
+        named = TissueWork(work.heading, f"{work.piece} {names.get(work.piece, '')}".strip(), work.steps)
+        found.append((named, _picture(view, size, pieces, alteration)))
     return found
+
+
+def _picture(view: WorkedMake, size: str, pieces: list[AlterPiece], alteration: Alteration) -> str:
+    """The three frames of one alteration, made alone on its piece; none where it was refused."""
+    piece = next((p for p in pieces if p.id == alteration.piece), None)
+    if piece is None:
+        return ""
+    done = alter(pieces, fit_pieces(view.drawn, size)[1], [alteration])
+    after = next(p.shape for p in done.pieces if p.id == piece.id)
+    if after.outline == piece.shape.outline and after.lines == piece.shape.lines:
+        return ""
+    cut = KINDS[alteration.kind].way in ("strip", "wedge", "slashes")
+    words = ("where it is cut" if cut else "the edge", "how it lies then", "drawn true")
+    said = f"{KINDS[alteration.kind].title} on piece {piece.id} in three frames: {', '.join(words)}."
+    return frames_svg(frames(alteration, piece, after), words, said)

@@ -78,17 +78,15 @@ def _wedge(alteration: Alteration, piece: AlterPiece, amount: str, unit: Unit) -
     taken = (alteration.by_mm > 0) == (alteration.kind in TAKEN_OUT)
     if wedge.axis == 0:
         line = f"Draw a line across the piece {_from_top(piece, wedge.line, unit)} below its top."
-        cut = "Cut along it from the edge that opens to the seam line at the other end, and clip from outside to that point."
+        opens, hinge = ("side", "inseam") if alteration.kind == "bowed-leg" else ("centre", "other edge")
+        cut = f"Cut along it from the {opens} to the seam line at the {hinge}, and clip from outside to that point: the hinge."
     else:
         line = f"Draw a line from the middle of the neck down to {_from_top(piece, wedge.hinge, unit)} below the piece's top."
         cut = "Cut along it from the neck to its lower end."
     move = f"Lap the cut edges by {amount} at the open end" if taken else f"Spread the cut by {amount} at its open end"
-    return (
-        line,
-        cut,
-        f"{move}, nothing at the hinge, and tape it.",
-        "Straighten the centre again where it is cut on the fold.",
-    )
+    done = (line, cut, f"{move}, nothing at the hinge, and tape it.")
+    on_fold = piece.shape.fold_edge is not None
+    return (*done, "Draw the fold straight again: it bent where the cut opened.") if on_fold else done
 
 
 def _bust(alteration: Alteration, amount: str) -> Sequence[str]:

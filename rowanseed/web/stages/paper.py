@@ -137,7 +137,7 @@ def file(request: Request, home: Home, work: Work, make_id: int, kind: str) -> R
     if kind == "pdf":
         advice = [
             f"{work_.heading}, piece {work_.piece}: {' '.join(work_.steps)}"
-            for work_ in tissue_work(view, printed.ask.size)
+            for work_, _ in tissue_work(view, printed.ask.size)
         ]
         words = PaperWords(heading, tuple(advice) if printed.ask.only_changed else ())
         content: bytes | str = paper_pdf(
