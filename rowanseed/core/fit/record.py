@@ -7,7 +7,7 @@ what was pinned.
 from dataclasses import dataclass
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import Pattern, Piece
@@ -22,6 +22,11 @@ class Fault:
     sign: float
     kind: str
 
+    @property
+    def seen(self) -> bool:
+        """Whether the words say what is seen, as drag lines and folds, and not too much or too little of a measure."""
+        return not self.words.startswith(("too ", "loose"))
+
 
 @dataclass(frozen=True)
 class Place:
@@ -32,6 +37,7 @@ class Place:
     faults: tuple[Fault, ...]
     level: str = ""
     edge: str = ""
+    half: str = ""  # front or back, where only that piece is altered
 
 
 def _girth(kind: str = "taper", tight: str = "") -> tuple[Fault, ...]:
@@ -63,6 +69,105 @@ PLACES: dict[str, Place] = {
             "",
             "crotch",
         ),
+        Place(
+            "lower-back",
+            "the back at the waist",
+            (Fault("pools", "folds lie across above the seat", 1.0, "sway-back"),),
+            "waist",
+            "side",
+            "back",
+        ),
+        Place(
+            "upper-back",
+            "the upper back",
+            (
+                Fault(
+                    "pulls", "the hem rides up behind, lines run from the blades to the underarm", 1.0, "rounded-back"
+                ),
+                Fault("folds", "folds lie across below the neck", -1.0, "rounded-back"),
+                Fault("tight", "it pulls from armhole to armhole", 1.0, "across"),
+                Fault("wide", "upright folds stand beside the armholes", -1.0, "across"),
+            ),
+            "",
+            "armhole",
+            "back",
+        ),
+        Place(
+            "chest",
+            "the chest",
+            (
+                Fault("hollow", "folds lie across between neck and bust", -1.0, "chest"),
+                Fault("full", "lines pull across above the bust", 1.0, "chest"),
+            ),
+            "",
+            "armhole",
+            "front",
+        ),
+        Place(
+            "neck",
+            "the neck",
+            (
+                Fault("gapes", "it gapes", 1.0, "gaping-neck"),
+                Fault("tight", "it is tight at the sides", 1.0, "neck-width"),
+                Fault("high", "it cuts in at the centre", 1.0, "neck-depth"),
+                Fault("low", "it lies too low at the centre", -1.0, "neck-depth"),
+            ),
+            "bust",
+            "neck",
+            "front",
+        ),
+        Place(
+            "shoulder-line",
+            "the shoulder line",
+            (
+                Fault("back", "its seam lies too far back at the arm", 1.0, "forward-shoulder"),
+                Fault("short", "the sleeve's seam lies on the shoulder", 1.0, "shoulder-length"),
+                Fault("long", "the sleeve's seam hangs off the shoulder", -1.0, "shoulder-length"),
+            ),
+            "",
+            "shoulder",
+            "front",
+        ),
+        Place(
+            "seat",
+            "the seat",
+            (
+                Fault("tight", "lines run from the seat to the side, the waist is drawn down", 1.0, "seat"),
+                Fault("flat", "folds lie across below the seat", -1.0, "seat"),
+            ),
+            "hip",
+            "side",
+            "back",
+        ),
+        Place(
+            "front-hip",
+            "the front above the hip",
+            (Fault("tight", "lines run out from the tummy, the waist is drawn down", 1.0, "tummy"),),
+            "hip",
+            "side",
+            "front",
+        ),
+        Place("rise", "the body rise", _length("rise"), "", "crotch"),
+        Place(
+            "inner-leg",
+            "the inner leg",
+            (
+                Fault("pulls", "lines run up from the crotch", 1.0, "crotch-length"),
+                Fault("folds", "folds hang below the crotch", -1.0, "crotch-length"),
+                Fault("thigh", "it is tight at the thigh", 1.0, "thigh"),
+            ),
+            "",
+            "inseam",
+        ),
+        Place("knee", "the knee", (Fault("bowed", "the leg swings in below it", 1.0, "bowed-leg"),), "", "inseam"),
+        Place("elbow", "the elbow", (Fault("tight", "it pulls when the arm is bent", 1.0, "elbow"),), "", "back seam"),
+        Place(
+            "wrist",
+            "the wrist",
+            (Fault("tight", "too tight", 1.0, "wrist"), Fault("wide", "too wide", -1.0, "wrist")),
+            "",
+            "back seam",
+        ),
     )
 }
 TRIALS: dict[str, str] = {
@@ -90,6 +195,9 @@ class FitNote:
         '2 cm too wide at the hip'
         """
         place, fault = PLACES[self.place], fault_of(self.place, self.fault)
+        if fault is not None and fault.seen:
+            said = f"{fault.words}, at {place.words}; {self.by.text} pinned"
+            return f"{said}: {self.words}" if self.words else said
         join = "at" if place.level or place.edge else "in"
         said = f"{self.by.text} {fault.words if fault else self.fault} {join} {place.words}"
         return f"{said}: {self.words}" if self.words else said
@@ -107,11 +215,13 @@ def propose(note: FitNote, pattern: Pattern, view: str, size: str) -> Alteration
         return _no_way(note, "the note names nothing that an alteration mends")
     for piece in pattern.pieces_of(view, "self"):
         shape = piece.shapes.get(size)
-        if shape is None or piece.same_as or not _fits(place, fault, shape):
+        elsewhere = bool(place.half) and place.half not in piece.name.lower()
+        if shape is None or piece.same_as or elsewhere or not _fits(place, fault, shape):
             continue
         at, across = _where(place, fault, shape)
         by = fault.sign * note.by.mm / _times(place, fault, piece, pattern, size)
-        return Alteration(fault.kind, piece.number, by, at, place.edge, across_mm=across, why=note.sentence())
+        edge = place.edge if "edge" in KINDS[fault.kind].inputs else ""
+        return Alteration(fault.kind, piece.number, by, at, edge, across_mm=across, why=note.sentence())
     return _no_way(note, f"no piece of this pattern shows {_needed(place)}")
 
 

@@ -5,9 +5,9 @@ import pytest
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.finished_measurements import finished_girths
-from rowanseed.core.fit.kinds import KINDS
+from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, FitNote, propose
-from rowanseed.core.lengths import parse_length
+from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat
 
@@ -61,3 +61,36 @@ def test_a_note_says_itself_and_what_no_piece_can_take_is_said():
     none = propose(FitNote("crotch", "tight", parse_length("1 cm")), overshirt.pattern(), "A", "14")
     assert isinstance(none, Finding) and "crotch" in none.text
     assert all(fault.kind in KINDS for place in PLACES.values() for fault in place.faults)
+
+
+@pytest.mark.parametrize(
+    ("module", "place", "fault", "kind", "piece", "sign"),
+    [
+        (overshirt, "lower-back", "pools", "sway-back", "1", 1),
+        (overshirt, "upper-back", "tight", "across", "1", 1),
+        (overshirt, "upper-back", "folds", "rounded-back", "1", -1),
+        (overshirt, "chest", "hollow", "chest", "3", -1),
+        (overshirt, "neck", "gapes", "gaping-neck", "3", 1),
+        (overshirt, "shoulder-line", "short", "shoulder-length", "3", 1),
+        (overshirt, "elbow", "tight", "elbow", "4", 1),
+        (trousers, "seat", "flat", "seat", "2", -1),
+        (trousers, "inner-leg", "pulls", "crotch-length", "1", 1),
+        (trousers, "rise", "short", "rise", "1", 1),
+        (trousers, "knee", "bowed", "bowed-leg", "1", 1),
+    ],
+)
+def test_what_a_trial_shows_by_folds_and_lines_becomes_the_alteration_that_mends_it(
+    module, place, fault, kind, piece, sign
+):
+    pattern = module.pattern()
+    size = pattern.size_names()[2]
+    note = FitNote(place, fault, Length(12.0, "1.2 cm", "cm"))
+    found = propose(note, pattern, "A", size)
+    assert isinstance(found, Alteration) and (found.kind, found.piece, found.by_mm) == (kind, piece, sign * 12.0)
+    assert "1.2 cm" in note.sentence() and "  " not in note.sentence()
+    pieces = [
+        AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm, p.follows)
+        for p in pattern.pieces
+        if size in p.shapes
+    ]
+    assert not [f for f in alter(pieces, pattern.seams, [found]).findings if f.level == "stop"]
