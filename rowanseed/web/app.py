@@ -63,7 +63,21 @@ from rowanseed.web.rooms import (
 )
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import CountedBody, Guard
-from rowanseed.web.stages import byhand, cloth, concede, cut, fit, lay, machine, own_steps, paper, prints, sew, wear
+from rowanseed.web.stages import (
+    byhand,
+    cloth,
+    concede,
+    cut,
+    fit,
+    lay,
+    machine,
+    own_steps,
+    paper,
+    prints,
+    project,
+    sew,
+    wear,
+)
 from rowanseed.web.trouble import disk_trouble
 
 ROUTERS = (
@@ -101,6 +115,7 @@ ROUTERS = (
     sew,
     wear,
     paper,
+    project,
 )
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
 

@@ -10,6 +10,7 @@ SCREENS = [
     "/bench", "/settings", "/makes/new", "/find?q=overshirt", "/away", "/settings/access", "/settings/backups", "/keep/make/2",
     "/login",
     *(f"/makes/2/{stage}" for stage in ("fit", "cloth", "lay", "cut", "sew", "wear")), "/makes/4/fit", "/makes/4/lay",
+    "/makes/2/paper", "/makes/2/project",
 ]  # fmt: skip
 
 
