@@ -160,8 +160,11 @@ def _ruler(canvas: Canvas, lay: Lay, at: At, unit: Unit) -> None:
         first = abs(table_y(lay, k, 0.0) - across[0]) < 1e-6
         for place, edge in zip(across, lane.edges if first else lane.edges[::-1], strict=True):
             px, py = at(lane.start_mm, place)
-            inside = py - 2.4 * MM if place == across[0] else py + 0.8 * MM
-            canvas.drawString(px + 1.0 * MM, inside, edge)
+            canvas.saveState()  # upright before the cut end, where no piece lies
+            canvas.translate(px - 1.5 * MM, py)
+            canvas.rotate(90)
+            (canvas.drawRightString if place == across[0] else canvas.drawString)(0, 0, edge)
+            canvas.restoreState()
 
 
 def lay_csv(readings: Sequence[PieceReading], titles: Titles, unit: Unit) -> str:
