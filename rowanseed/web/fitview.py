@@ -10,6 +10,7 @@ from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
 from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
 from rowanseed.core.fit.ease import least_wearing
+from rowanseed.core.fit.from_measures import asked_by_measures
 from rowanseed.core.fit.kinds import Alteration, describe
 from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.garment_kinds import ZONES, Zone
@@ -28,6 +29,7 @@ from rowanseed.store.people import Person
 from rowanseed.web.deps import today
 
 SCHOOLS: tuple[School, ...] = get_args(School)
+OVER_OTHERS = ("jacket", "coat")  # worn over other clothes: their lengths and shoulders are the design's
 ENVELOPE_OFF_MM = 8.0  # pieces and envelope may differ by so much before it is said
 
 
@@ -299,6 +301,38 @@ def proposals(view: WorkedMake, label: str) -> list[Proposal]:
             text = wanted.text if wanted else "Choose a size first."
             out.append(Proposal(stored, origin, None, text, answer))
     return sorted(out, key=lambda p: bool(p.answer))
+
+
+@dataclass(frozen=True)
+class ByMeasure:
+    """An alteration that a body's measures ask for: its words, why, what it does, and the fields of the form that makes it."""
+
+    words: str
+    why: str
+    effect: str
+    fields: Mapping[str, str]
+
+
+def by_measures(view: WorkedMake, label: str) -> list[ByMeasure]:
+    """What the first garment's measures ask of its pieces as they would be cut now; nothing while no size is chosen."""
+    person = next(iter(view.people.values()), None)
+    if not label or person is None or person.latest is None:
+        return []
+    pieces = [
+        (p, p.shapes[label])
+        for p in view.fitted.pieces_of(view.make.view, "self")
+        if label in p.shapes and not p.same_as
+    ]
+    body = {key: length.mm for key, length in person.latest.values.items()}
+    found = []
+    for asked in asked_by_measures(pieces, body, view.settings.unit, view.drawn.garment not in OVER_OTHERS):
+        a = asked.alteration
+        top = top_of(view, a.piece)
+        fields = {"kind": a.kind, "piece": a.piece, "by": f"{abs(a.by_mm):.1f} mm", "edge": a.edge}
+        fields |= {"less": "on"} if a.by_mm < 0 else {}
+        fields |= {"at": f"{a.at_mm - top:.1f} mm"} if a.at_mm is not None else {}
+        found.append(ByMeasure(describe(a, top), asked.why, asked.effect, fields))
+    return found
 
 
 def refusal(view: WorkedMake, label: str, wanted: Alteration) -> AlterationError | None:

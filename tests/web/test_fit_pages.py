@@ -2,6 +2,7 @@
 
 import json
 import re
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -173,3 +174,15 @@ def test_the_examples_of_the_published_page_are_answered(client):
     ]
     assert [a.status_code for a in answers] == [200, 200]
     assert [f["piece"] for f in answers[1].json()["followed"]] == ["fusible", "back"]
+
+
+def test_what_measures_ask_for_is_made_with_one_click_and_then_asked_no_more(client):
+    assert "measures-ask" not in client.get("/makes/3/fit").text  # the demo's body fits its trousers
+    person = re.search(r'href="/people/(\d+)[^>]*>[^<]*Oswin', client.get("/people").text)[1]
+    client.post(f"/people/{person}/measure", data={"thigh": "76 cm", "taken_on": date.today().isoformat()})
+    section = re.search(r'<section id="measures-ask">.*?</section>', client.get("/makes/3/fit").text, re.S)[0]
+    assert "Full or thin thigh" in section and "76 cm" in section
+    fields = dict(re.findall(r'name="(\w+)" value="([^"]*)"', re.search(r"<form.*?</form>", section, re.S)[0]))
+    assert client.post("/makes/3/fit/alter", data=fields, follow_redirects=False).status_code == 303
+    after = client.get("/makes/3/fit").text
+    assert "measures-ask" not in after and "Full or thin thigh, piece" in after

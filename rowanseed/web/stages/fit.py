@@ -16,7 +16,18 @@ from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, keeping, makes
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
-from rowanseed.web.fitview import SCHOOLS, Fitting, changes, fitting, proposals, refusal, seam_rows, stack, top_of
+from rowanseed.web.fitview import (
+    SCHOOLS,
+    Fitting,
+    by_measures,
+    changes,
+    fitting,
+    proposals,
+    refusal,
+    seam_rows,
+    stack,
+    top_of,
+)
 from rowanseed.web.forms import Form, read_form, whole_number
 
 router = APIRouter(prefix="/makes/{make_id}/fit", include_in_schema=False)
@@ -56,6 +67,7 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "places": PLACES.values(),
         "trials": TRIALS,
         "proposals": proposals(view, shown),
+        "by_measures": by_measures(view, shown),
     }
     return page(request, home, "fit/show.html", context, status)
 
