@@ -3,13 +3,13 @@
 import io
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import pikepdf
 from reportlab.lib.pagesizes import A3, A4, LETTER  # type: ignore[import-untyped]
 from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
 
 from rowanseed.core.geometry.types import Outline
+from rowanseed.core.paper.model import Tile
 from rowanseed.core.pattern.model import Pattern
 from rowanseed.formats.pattern_sheet import DrawnLine, Sheet, pattern_sheet
 
@@ -20,18 +20,6 @@ SQUARE_MM = 50.0
 WIDTHS = {"cut": 0.5, "seam": 0.3, "fold": 0.5}
 GREYS = (0.0, 0.35, 0.15, 0.5, 0.25, 0.6)
 DASHES: tuple[tuple[float, ...], ...] = ((), (6, 2), (2, 2), (8, 2, 2, 2), (4, 4), (10, 3))
-
-
-@dataclass(frozen=True)
-class Tile:
-    """A page of the sheet: its column and row, and the part of the sheet in its frame, mm."""
-
-    column: int
-    row: int
-    left: float
-    top: float
-    width: float
-    height: float
 
 
 def tiles_of(sheet: Sheet, paper: str, overlap_mm: float) -> list[Tile]:
