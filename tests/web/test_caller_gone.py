@@ -3,6 +3,7 @@
 import asyncio
 import json
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
@@ -40,7 +41,9 @@ def asked(app, path: str, kind: str, body: bytes, leaves_after: float) -> float:
         "state": {},
     }  # fmt: skip
     begun = time.monotonic()
-    asyncio.run(app(scope, receive, send))
+    # In a thread of its own: a browser's test may have left an event loop running in this one.
+    with ThreadPoolExecutor(1) as apart:
+        apart.submit(lambda: asyncio.run(app(scope, receive, send))).result()
     return time.monotonic() - begun
 
 

@@ -23,9 +23,9 @@ def http(demo_file, tmp_path_factory):
         yield client
 
 
-def packed(http, query):
+def packed(http, query, make=3):
     """The page, once the pieces are packed."""
-    return settled(http, f"/makes/3/paper{query}", ("Packing the pieces", "Trying a sheet"))
+    return settled(http, f"/makes/{make}/paper{query}", ("Packing the pieces", "Trying a sheet"))
 
 
 def test_pieces_are_packed_and_printed_at_full_size(http):
@@ -77,3 +77,25 @@ def test_there_are_three_kinds_of_file_and_a_csv_of_the_lay(http):
     assert http.get("/makes/3/paper/pieces.doc").status_code == 404
     table = http.get("/makes/3/lay/lay.csv")
     assert table.status_code in (200, 409)
+
+
+def test_a_full_bust_a_sway_back_and_long_arms_from_the_fit_to_printed_pages(http):
+    asked = (
+        {"kind": "bust", "piece": "3", "by": "2 cm"},
+        {"kind": "sway-back", "piece": "1", "by": "1.2 cm"},
+        {"kind": "length", "piece": "4", "by": "3 cm"},
+    )
+    for fields in asked:
+        version = re.search(r'name="version" value="(\d+)"', http.get("/makes/5/fit").text)[1]
+        answer = http.post(
+            "/makes/5/fit/alter", data={"version": version, **fields}, headers=HOME, follow_redirects=False
+        )
+        assert answer.status_code == 303
+    fit = http.get("/makes/5/fit").text
+    assert 'class="finding stop"' not in fit and "do not meet" not in fit
+    text = packed(http, "?paper=a4&piece=1&piece=3&piece=4", 5)
+    assert text.count('class="frames"') == 3 and text.count('class="old"') >= 3
+    for words in ("Mark the bust point", "Lap the cut edges by 1.2 cm", "lie 3 cm (1 1/8 in) apart"):
+        assert words in text
+    pdf = pdfium.PdfDocument(http.get("/makes/5/paper/pieces.pdf?paper=a4&piece=1&piece=3&piece=4").content)
+    assert len(pdf) == int(re.search(r"(\d+) pages of A4", text)[1]) + 1

@@ -154,7 +154,13 @@ def _with(shape: PieceShape, what: str, items: tuple[Any, ...]) -> PieceShape:
 
 
 def renamed_mark(piece: Piece, size: str, what: str, number: int, name: str) -> Piece:
-    """Return a piece with another name for a mark, or another kind for a line, in every size that has as many."""
+    """Return a piece with another name for a mark, or another kind for a line, in every size that has as many.
+
+    Raises:
+        ShapeError: `what` is neither marks nor lines.
+    """
+    if what not in ("marks", "lines"):
+        raise ShapeError("Only marks and lines are renamed.", "change")
     many = len(getattr(piece.shapes[size], what))
 
     def change(z: str, shape: PieceShape) -> PieceShape:

@@ -80,6 +80,8 @@ def test_edges_are_renamed_with_what_hangs_on_them() -> None:
 
 def test_marks_are_named_and_taken_out() -> None:
     marked = editing.added_mark(PIECE, "10", "button", (100, 100), True)
+    with pytest.raises(ShapeError, match="Only marks and lines"):
+        editing.renamed_mark(marked, "10", "“quoted”", 0, "buttonhole")
     named = editing.renamed_mark(marked, "10", "marks", 0, "buttonhole")
     assert [s.marks[0].name for s in named.shapes.values()] == ["buttonhole", "buttonhole"]
     with pytest.raises(ShapeError):
