@@ -84,6 +84,8 @@ def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "sleeves-flat" if flat else "sleeves-round"
         if flat:
             yield "sleeve-run"
+        if flat and g.schools.get("sleeve-hem") == "before-setting":
+            yield "wrist-before-seam"
         if flat and g.cloth.knit and has(g, "sleeve", "set-in"):
             yield "cap-stretched"
     if has(g, "sleeve", *RAGLANS):

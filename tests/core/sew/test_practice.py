@@ -125,3 +125,15 @@ def test_a_law_stands_before_a_wish_that_was_said_first_the_other_way_round():
         needs = {s.operation.id: {n.id for n in s.needs} for s in steps_of(features)}
         assert "sew-princess-seams" in needs["press-princess-seams"]
         assert "press-princess-seams" not in needs["sew-princess-seams"]
+
+
+def test_a_cuff_put_on_before_the_sleeve_is_set_flat_takes_the_lining_s_end_in_flat_too():
+    lined = JACKET | {
+        "sleeve": "set-in",
+        "cuff": "knit-band",
+        "lining": "bagged",
+        "seam-finish": "zigzag",
+        "vent": "none",
+    }
+    order = [s.operation.id for s in steps_of(lined, **{"sleeve-hem": "before-setting", "sleeve-setting": "flat"})]
+    assert order.index("baste-lining-wrists") < order.index("sew-knit-cuffs") < order.index("sew-side-seams")
