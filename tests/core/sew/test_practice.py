@@ -5,6 +5,7 @@ Common practice, no published source, where a case names none.
 
 import pytest
 
+from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import SUMS, Facts
 from rowanseed.core.sew.order import sequence
@@ -33,6 +34,8 @@ CHAINS = [
     (FLY, WOVEN, "test-fuse fuse-fly-facing sew-fly-facing"),
     (SHIRT, WOVEN, "give-sleeve-mark reinforce-sleeve-slit cut-sleeve-slit sew-sleeve-placket pleat-sleeve-end"),
     (SHIRT, WOVEN, "sew-sleeve-placket press-sleeve-placket set-sleeves-flat"),
+    (SHIRT, WOVEN, "join-collar-stand clip-stand attach-collar close-stand"),
+    (SHIRT | {"pocket": "patch"}, WOVEN, "make-patch-pockets sew-patch-pockets sew-shoulders set-sleeves-flat"),
     (JACKET | {"lining": "bagged"}, WOVEN, "fuse-interfacing fuse-lapels press-roll-line sew-shoulders"),
     (JACKET | {"lining": "bagged"}, WOVEN, "sew-side-seams press-side-seams interface-hem press-lined-hem"),
     (JACKET | {"lining": "bagged"}, WOVEN, "sew-shoulder-pads try-length-bagged press-lined-hem"),
@@ -137,3 +140,13 @@ def test_a_cuff_put_on_before_the_sleeve_is_set_flat_takes_the_lining_s_end_in_f
     }
     order = [s.operation.id for s in steps_of(lined, **{"sleeve-hem": "before-setting", "sleeve-setting": "flat"})]
     assert order.index("baste-lining-wrists") < order.index("sew-knit-cuffs") < order.index("sew-side-seams")
+
+
+@pytest.mark.parametrize("assembly", ["collar-first", "stand-first"])
+def test_the_stand_is_clipped_and_turned_before_it_is_closed(assembly):
+    order = [s.operation.id for s in steps_of(SHIRT, **{"collar-assembly": assembly})]
+    assert order.index("join-collar-stand") < order.index("clip-stand") < order.index("close-stand")
+    late = [s for s in order if s != "clip-stand"]
+    late.insert(late.index("close-stand") + 1, "clip-stand")
+    found = check_order(LIBRARY, SewnGarment(SHIRT, OVERLOCKER, schools={"collar-assembly": assembly}), late)
+    assert any(f.law == "clip" and f.level == "stop" and f.needs == "clip-stand" for f in found)
