@@ -150,3 +150,9 @@ def test_the_stand_is_clipped_and_turned_before_it_is_closed(assembly):
     late.insert(late.index("close-stand") + 1, "clip-stand")
     found = check_order(LIBRARY, SewnGarment(SHIRT, OVERLOCKER, schools={"collar-assembly": assembly}), late)
     assert any(f.law == "clip" and f.level == "stop" and f.needs == "clip-stand" for f in found)
+
+
+def test_a_shirred_edge_is_not_staystitched_which_would_hold_it_flat():
+    shirred = DRESS | {"shirring": "panel", "straps": "sewn", "gathers": "waist", "neck": "none", "closure": "none"}
+    assert "staystitch-waist" not in {s.operation.id for s in steps_of(shirred)}
+    assert "staystitch-waist" in {s.operation.id for s in steps_of(DRESS)}
