@@ -66,6 +66,8 @@ def test_bad_input_is_told_beside_its_field_and_nothing_typed_is_lost(http, quer
     page = http.get(f"/makes/3/paper{query}")
     assert page.status_code == 422 and words in page.text.replace("&#39;", "'")
     typed = re.search(r"(?:roll|overlap)=([^&]+)", query)
+    boxes = re.findall(r'name="piece"[^>]*?value="(\d+)"( checked)?', page.text)
+    assert [number for number, on in boxes if on] == re.findall(r"piece=(\d+)", query)
     assert typed is None or typed[1].replace("+", " ") in page.text
 
 

@@ -110,7 +110,8 @@ def show(request: Request, home: Home, work: Work, make_id: int) -> Response:
         "ask": ask,
         "printed": printed,
         "pieces": [
-            (piece, before is not None, ask is None or piece.number in ask.numbers) for piece, _, before in shown
+            (piece, before is not None, "paper" not in form.typed or piece.number in ticked)
+            for piece, _, before in shown
         ],
         "papers": PAPER_WORDS,
         "sizes": [(s, s) for s in dict.fromkeys(view.sizes)],
