@@ -12,6 +12,8 @@ from rowanseed.core.sew.wording import crossing_law, law_between, why
 LAST = 98
 PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
+LIGHTEST = ("shoulder", "side", "waist")  # until these are sewn a piece hangs on nothing
+HANDLING = frozenset({"dart", "tuck", "pleat", "gather", "join"})  # what pulls a piece through the machine
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
 
 
@@ -67,6 +69,8 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _made_whole,
         _made_before_use,
         _whole_pieces,
+        _stayed_first,
+        _shaped_flat,
         _flat,
         _marks,
         _at_the_end,
@@ -148,6 +152,30 @@ def _stayed(laws: _Laws, seam: str, edge: str) -> None:
                     laws.need(join, op, "stay", why(laws.assembly, op, join, edge))
                 elif join.verb == "finish" and join.stage < JOINED:
                     laws.need(join, op, "method", why(laws.assembly, op, join, edge))
+
+
+def _stayed_first(laws: _Laws) -> None:
+    """Edges are stayed before anything else of their piece is sewn, since each handling stretches them."""
+    for stay in laws.operations:
+        if stay.verb != "stay" or stay.stage != STAYED:
+            continue
+        units = {unit_of(edge) for thing in stay.on for edge in edges_of(thing)}
+        for op in laws.operations:
+            own = {unit_of(edge) for thing in op.on for edge in edges_of(thing)}
+            if own & units and op.verb in HANDLING and op.stage > STAYED and not set(op.on) & set(stay.on):
+                laws.need(op, stay, "method", "Each handling of the piece stretches an edge that is not stayed yet.")
+
+
+def _shaped_flat(laws: _Laws) -> None:
+    """Darts and tucks are sewn and pressed while their piece lies flat, before its seams."""
+    for op in laws.operations:
+        if not any(thing.endswith((".dart", ".tuck")) for thing in op.on) or op.verb not in ("dart", "tuck", "press"):
+            continue
+        units = {unit_of(thing) for thing in op.on}
+        for join in laws.operations:
+            own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
+            if own & units and join.verb == "join" and join.stage >= JOINED:
+                laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
 
 
 def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
@@ -254,6 +282,10 @@ def _flat(laws: _Laws) -> None:
             for user in laws.touching.get(f"{name}.{tube}", ()) if tube else ():
                 if user.verb == "join" and user.stage >= 0:
                     laws.need(user, op, "flat", why(laws.assembly, op, user, f"{name}.{tube}"))
+            for edge in LIGHTEST if tube and op.place == "machine" else ():
+                for user in laws.consumers(f"{name}.{edge}"):
+                    if user.stage >= JOINED:
+                        laws.need(user, op, "method", "A piece is lightest to turn before it hangs on anything.")
 
 
 def _whole_pieces(laws: _Laws) -> None:

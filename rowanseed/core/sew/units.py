@@ -103,13 +103,18 @@ class Assembly:
         # The zip of a garment with a waist seam runs over that seam: it ends at the neck alone.
         return ("waist", "armhole") if self.top != self.low and self.top else ("armhole",)
 
+    def _banded_neck(self) -> tuple[str, ...]:
+        return ("neck",) if "banded-front" in self.facts else ()
+
     def edge_ends(self) -> dict[str, tuple[str, ...]]:
-        """Edges that run into another edge: a front edge into the hem, and into the neck where it is banded first."""
+        """Edges that run into another edge: a front edge into the hem, over a waist seam too, into the neck where it is banded first."""
         found = {}
         for unit in self.units.values():
             if "front-edge" in unit.edges and unit.kind in ("body", "bodice"):
-                ends = ["hem", "waist"] + (["neck"] if "banded-front" in self.facts else [])
-                found[f"{unit.name}.front-edge"] = tuple(f"{unit.name}.{e}" for e in ends if e in unit.edges)
+                ends = [f"{unit.name}.{e}" for e in ("hem", *self._banded_neck()) if e in unit.edges]
+                if unit.name == self.top and self.low != self.top:
+                    ends.append(f"{self.low}.hem")
+                found[f"{unit.name}.front-edge"] = tuple(ends)
         return found
 
 
