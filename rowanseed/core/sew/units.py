@@ -107,7 +107,7 @@ class Assembly:
         return ("neck",) if "banded-front" in self.facts else ()
 
     def edge_ends(self) -> dict[str, tuple[str, ...]]:
-        """Edges that run into another edge: a front edge into the hem, over a waist seam, and into the neck where it is banded first."""
+        """Edges that run into another: a front edge into the hem, over a waist seam too, and into the neck where it is banded."""
         found = {}
         for unit in self.units.values():
             if "front-edge" in unit.edges and unit.kind in ("body", "bodice"):
