@@ -12,7 +12,7 @@ from shapely import Polygon, hausdorff_distance
 
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.intake.model import Intake
-from rowanseed.core.pattern.model import Pattern
+from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.core.trace.plane import posed
 from rowanseed.core.trace.trace import TraceOptions, scene_of, trace
 from rowanseed.demo import overshirt, trousers, waistcoat
@@ -123,6 +123,25 @@ def photographs() -> None:
         print(f"{name:28} {took:6.2f} {area:+8.3f} {worst:9.2f} {traced.error_mm:8.3f}")
 
 
+def clicks_and_fields(pattern: Pattern) -> None:
+    """What a user does on the tracing page for each piece that lies on a ground of its own and is found by itself."""
+    counts = {piece.number: photo_actions(piece) for piece in pattern.pieces if piece.shapes}
+    mean = sum(counts.values()) / len(counts)
+    print(
+        f"\nactions a photographed piece of the {pattern.name}: mean {mean:.1f}, most {max(counts.values())}, by piece {counts}"
+    )
+
+
+def photo_actions(piece: Piece) -> int:
+    """The actions on the tracing page: photograph, send, find, name, keep; what differs from its proposals; each mark a click."""
+    shape = next(iter(piece.shapes.values()))
+    asked = 5 + (piece.cut != 2) + (not piece.mirrored) + (piece.role != "self")
+    straight = 3  # the tool, and two clicks along the grain or the fold
+    notches = 1 + len(shape.notches) if shape.notches else 0
+    dots = 1 + len(shape.marks) if shape.marks else 0
+    return asked + straight + notches + dots
+
+
 def _on_sheet(
     points: np.ndarray[tuple[int, int], np.dtype[np.float64]], pose: tuple[float, float, float]
 ) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
@@ -137,6 +156,7 @@ def main() -> None:
     print(f"yardstick: {yardstick():.3f} s\n")
     files()
     photographs()
+    clicks_and_fields(overshirt.pattern())
 
 
 if __name__ == "__main__":
