@@ -11,15 +11,16 @@ from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from importlib import resources
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 from itsdangerous import BadSignature, Signer
+from zxcvbn import zxcvbn
 
 from rowanseed.store.db import NotFound
 
 LEAST, MOST = 12, 128  # characters of a passphrase: ASVS 2.1.1 and 2.1.2
+LEAST_SCORE = 3  # of 4: over 10**8 guesses, safe where attempts are slowed
 SESSION_DAYS = 30
 FREE_ATTEMPTS = 3
 FIRST_WAIT_S, LONGEST_WAIT_S = 2.0, 3600.0
@@ -89,20 +90,20 @@ def has_passphrase(conn: sqlite3.Connection) -> bool:
 
 
 def refuse_weak(passphrase: str) -> None:
-    """Raise PassphraseError where a passphrase is too short, too long, one of the common ones, or next to nothing repeated."""
+    """Raise PassphraseError where a passphrase is too short, too long, or soon guessed from words, names, dates and keyboard rows.
+
+    Source of the judgement: D. Wheeler, zxcvbn: low-budget password strength estimation, USENIX Security 2016.
+    """
     if len(passphrase) < LEAST:
         raise PassphraseError(f"At least {LEAST} characters: three or four words are easily kept in mind.")
     if len(passphrase) > MOST:
         raise PassphraseError(f"At most {MOST} characters.")
-    plain = "".join(c for c in passphrase.lower() if c.isalnum())
-    if len(set(plain)) < 5 or plain in common_passphrases() or plain.strip("0123456789") in common_passphrases():
-        raise PassphraseError("This one is among the first that anybody would try. Choose words that belong to nobody.")
-
-
-def common_passphrases() -> frozenset[str]:
-    """Passphrases that are tried first: made from common words, of the length that is asked for; from memory."""
-    text = resources.files("rowanseed.content").joinpath("common_passphrases.txt").read_text(encoding="utf-8")
-    return frozenset(text.split())
+    judged = zxcvbn(passphrase, user_inputs=["rowanseed", "sewing"], max_length=MOST)
+    if judged["score"] < LEAST_SCORE:
+        reason = judged["feedback"]["warning"] or "It is among the first that anybody would try."
+        raise PassphraseError(
+            f"{reason.rstrip('.')}. Choose three or four words that have nothing to do with each other."
+        )
 
 
 def set_passphrase(conn: sqlite3.Connection, passphrase: str) -> None:

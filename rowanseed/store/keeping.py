@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from rowanseed.store.db import NotFound, inserted
+from rowanseed.store.db import ChangedMeanwhile, NotFound, inserted
 from rowanseed.store.rows import (
     Row,
     Rows,
@@ -310,9 +310,10 @@ def copy(conn: sqlite3.Connection, kind: Kind, id_: int, name: str) -> int:
     return insert_rows(conn, rows, anew=True)[(kind.table, first["id"])]
 
 
-def rename(conn: sqlite3.Connection, kind: Kind, id_: int, name: str) -> None:
-    """Call a thing otherwise; its version goes on. Raises NotFound."""
-    title_of(conn, kind, id_)
+def rename(conn: sqlite3.Connection, kind: Kind, id_: int, name: str, seen: str | None = None) -> None:
+    """Call a thing otherwise; its version goes on. Raises NotFound; ChangedMeanwhile where its name is not the one `seen`."""
+    if title_of(conn, kind, id_) != seen and seen is not None:
+        raise ChangedMeanwhile(kind.name)
     document = {"cloth": "facts", "supply": "facts", "shop": "facts", "pattern": "envelope"}.get(kind.table)
     more = f", {document} = json_set({document}, '$.name', :name)" if document else ""
     more += ", version = version + 1" if has_version(conn, kind.table) else ""

@@ -152,3 +152,36 @@ def filled(path):
 )
 def test_a_form_for_what_is_not_there_is_answered_in_words(client, url):
     assert client.post(url, data={}).status_code in (200, 404, 422)
+
+
+# What saves nothing that another tab could lose: an echo of what is typed, a look, long work begun, a tick that is set again.
+SAVES_NOTHING = {
+    "/lengths/echo",
+    "/people/figure",
+    "/cloths/sett",
+    "/lay/short/start",
+    "/derive/whole",
+    "/sew/tick",
+    "/lay/offcuts",
+}
+
+
+def test_of_two_tabs_that_send_the_same_page_the_second_is_told(demo_file, tmp_path):
+    path = tmp_path / "home.db"
+    shutil.copy(demo_file, path)
+    worked_make.forget()
+    unseen, told = [], set()
+    with TestClient(create_app(path, warm=False), base_url="http://127.0.0.1", follow_redirects=False) as client:
+        for action, names in crawled(client):
+            if not names.get("version") or any(action.partition("?")[0].endswith(plain) for plain in SAVES_NOTHING):
+                continue
+            shutil.copy(demo_file, path)
+            worked_make.forget()
+            client.app.state.results.clear()
+            typed = {**names, "tags": "seen twice"} if "tags" in names else names
+            if client.post(action, data=typed).status_code in (200, 303):
+                second = client.post(action, data=typed).status_code
+                told |= {route_of(action)} if second in (404, 409, 422) else set()
+                unseen += [action] if second not in (404, 409, 422) else []
+    assert not unseen, unseen
+    assert len(told) > 18, sorted(told)

@@ -186,3 +186,19 @@ def test_of_two_who_save_at_once_from_the_same_page_one_is_told(client, demo_pat
             codes = sorted(pool.map(save, (one, other)))
         assert codes in ([303, 409], [204, 409], [200, 409]) or codes == [422, 422], codes
         assert codes != [422, 422], "the form itself was refused"
+
+
+def test_a_piece_is_copied_in_all_its_sizes_under_the_next_free_number(client, demo_path):
+    with closing(db.connect(demo_path)) as conn:
+        stored = patterns.pattern(conn, 1)
+        answer = client.post("/patterns/1/pieces/1/copy", data={"version": stored.version})
+        after = patterns.pattern(conn, 1).pattern
+    assert answer.status_code == 200 and "(copy)" in answer.text
+    new = after.pieces[-1]
+    assert new.number not in {p.number for p in stored.pattern.pieces} and new.shapes == after.pieces[0].shapes
+    assert client.post("/patterns/1/pieces/1/copy", data={"version": stored.version}).status_code == 409
+
+
+def test_a_name_that_another_tab_changed_is_not_changed_unseen(client):
+    sent = {"name": "Corduroy, brown", "seen": "some other name"}
+    assert client.post("/keep/cloth/1/rename", data=sent).status_code == 409

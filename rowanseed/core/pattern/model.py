@@ -161,6 +161,11 @@ class Pattern:
         """The sizes, smallest first."""
         return tuple(s.size for s in self.sizes)
 
+    def free_number(self) -> str:
+        """The first number that no piece has."""
+        taken = {p.number for p in self.pieces}
+        return next(str(k) for k in range(1, len(taken) + 2) if str(k) not in taken)
+
     def view(self, name: str) -> View:
         """The named view, else the first."""
         return next((v for v in self.views if v.name == name), self.views[0])

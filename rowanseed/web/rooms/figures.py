@@ -159,6 +159,21 @@ async def drop_piece(request: Request, home: Home, pattern_id: int, number: str)
     return see_other(request, with_undo(f"/patterns/{pattern_id}", gone))
 
 
+@router.post("/{pattern_id}/pieces/{number}/copy", name="piece_copy")
+async def copy_piece(request: Request, home: Home, pattern_id: int, number: str) -> Response:
+    """Copy a piece in all its sizes under the next free number: a left half that differs, a lining cut like the shell."""
+    form = await read_form(request)
+    stored = patterns.pattern(home.conn, pattern_id)
+    piece = next((p for p in stored.pattern.pieces if p.number == number), None)
+    if piece is None:
+        raise db.NotFound(f"There is no piece {number}.")
+    free = stored.pattern.free_number()
+    with db.write(home.conn):
+        again = replace(piece, number=free, name=f"{piece.name} (copy)"[:120])
+        patterns.put_piece(home.conn, pattern_id, form.opened(stored.version), again)
+    return see_other(request, f"/patterns/{pattern_id}/pieces/{quote(free)}")
+
+
 def _read_piece(form: Form, pattern: Pattern, shape: PieceShape | None) -> Piece | None:
     number, name = form.text("number", "A number", 40), form.text("name", "A name", 120)
     allowance = form.length("allowance", most_mm=100)

@@ -40,7 +40,7 @@ async def rename(request: Request, home: Home, kind: str, id_: int) -> Response:
     if not found.renamed or not form.sound:
         return _page(request, home, found, id_, form, 422)
     with db.write(home.conn):
-        keeping.rename(home.conn, found, id_, name)
+        keeping.rename(home.conn, found, id_, name, seen=form.typed.get("seen"))
     return see_other(request, _back(form, found, id_))
 
 

@@ -120,8 +120,7 @@ async def own(request: Request, home: Home, pattern_id: int) -> Response:
         text = " ".join(form.errors.values())
         raise ShapeError(text, "photo")
     with db.write(home.conn):
-        if name != stored.pattern.name:
-            patterns.rename(home.conn, pattern_id, form.opened(stored.version), name)
+        patterns.rename(home.conn, pattern_id, form.opened(stored.version), name)
         patterns.set_tags(home.conn, pattern_id, form.text("tags", most=300))
         if picture:
             _, before = patterns.tags_and_photos(home.conn, pattern_id)

@@ -165,8 +165,7 @@ def _typed(into: Pattern | None, kept: str) -> dict[str, str]:
             "mirrored": "on" if piece.mirrored else "",
             "size": later[0] if later else "",
         }
-    free = next(str(k) for k in range(1, 1000) if str(k) not in {p.number for p in into.pieces})
-    return {"number": free, "cut": "2", "mirrored": "on", "size": sizes[len(sizes) // 2] if sizes else ""}
+    return {"number": into.free_number(), "cut": "2", "mirrored": "on", "size": sizes[len(sizes) // 2] if sizes else ""}
 
 
 def _drawn(form: Form) -> Drawn:
