@@ -84,3 +84,15 @@ def test_curves_shared_in_part_keep_their_points():
     strokes = (Stroke(tuple(arc), True, layer="2", size="2"), Stroke(tuple(inner), layer="1", size="1"))
     shapes = propose(Drawing("svg", strokes)).pieces[0].sizes
     assert Polygon(shapes["1"].outline).area == pytest.approx(Polygon([*inner, *arc[41:]]).area, rel=1e-3)
+
+
+@pytest.mark.parametrize("in_one", [True, False], ids=["closed lines", "lines corner to corner"])
+def test_pieces_that_overlap_on_one_sheet_come_apart(in_one):
+    corners = [(50.0, 50.0, 350.0, 300.0), (280.0, 200.0, 550.0, 450.0)]
+    strokes = []
+    for left, top, right, foot in corners:
+        ring = ((left, top), (right, top), (right, foot), (left, foot))
+        sides = [((*pair,), False) for pair in zip(ring, ring[1:] + ring[:1], strict=True)]
+        strokes += [Stroke(points, closed) for points, closed in ([(ring, True)] if in_one else sides)]
+    areas = sorted(Polygon(p.sizes[""].outline).area for p in propose(Drawing("svg", tuple(strokes))).pieces)
+    assert areas == pytest.approx([270 * 250, 300 * 250])
