@@ -105,6 +105,45 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         560,
     ),
     Measurement(
+        "front_waist",
+        "Front waist length",
+        "From the side of the neck over the bust to the waist.",
+        False,
+        "front",
+        200,
+        620,
+    ),
+    Measurement(
+        "bust_point",
+        "Neck to bust",
+        "From the side of the neck down to the point of the bust.",
+        False,
+        "front",
+        130,
+        480,
+    ),
+    Measurement(
+        "bust_span", "Between the bust points", "Straight across from one to the other.", False, "front", 90, 320
+    ),
+    Measurement(
+        "across_back",
+        "Across the back",
+        "From arm to arm where they meet the body, half way between shoulder and underarm; arms hanging a little forward.",
+        False,
+        "back",
+        200,
+        560,
+    ),
+    Measurement(
+        "across_front",
+        "Across the front",
+        "From arm to arm where they meet the body, half way between shoulder and underarm.",
+        False,
+        "front",
+        180,
+        540,
+    ),
+    Measurement(
         "height",
         "Height",
         "From the crown to the soles, standing upright without shoes.",
@@ -128,6 +167,8 @@ MEASUREMENTS: tuple[Measurement, ...] = (
     ),
     Measurement("wrist", "Wrist", "Around the wrist bone.", True, "front", 90, 280),
     Measurement("thigh", "Thigh", "Around the fullest part of the leg, close to the crotch.", True, "front", 240, 1000),
+    Measurement("knee", "Knee", "Around the knee, a little bent.", True, "front", 180, 700),
+    Measurement("calf", "Calf", "Around the fullest part of the calf.", True, "front", 160, 640),
     Measurement(
         "crotch_depth", "Crotch depth", "Seated: from the waist to the chair at the side.", False, "front", 120, 420
     ),
@@ -170,6 +211,15 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "outside leg length",
     ),
 )
+FIRST = (
+    "bust",
+    "high_bust",
+    "waist",
+    "hip",
+    "hip_depth",
+    "back_waist",
+    "height",
+)  # what most envelopes and charts ask for
 BY_KEY: Mapping[str, Measurement] = {m.key: m for m in MEASUREMENTS}
 
 # Shares of one measure in another that bodies keep to, generously; outside them a figure is asked about. From memory.
@@ -188,6 +238,8 @@ _NOT_LARGER: tuple[tuple[str, str], ...] = (
     ("under_bust", "bust"),
     ("wrist", "upper_arm"),
     ("thigh", "hip"),
+    ("knee", "thigh"),
+    ("bust_point", "front_waist"),
     ("inseam", "waist_to_floor"),
     ("hip_depth", "crotch_depth"),
 )

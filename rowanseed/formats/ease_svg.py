@@ -8,7 +8,6 @@ import json
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.fit.ease import LEAST_WEARING_MM
 from rowanseed.core.garment_kinds import Zone
 from rowanseed.core.lengths import Length, Unit, format_length
 from rowanseed.formats.drawing import Drawn, markup, tag
@@ -32,6 +31,7 @@ class EaseLine:
     eases: Mapping[str, float]
     zone: Zone | None = None
     now: float | None = None
+    least: float = 0.0
 
 
 class _Picture:
@@ -156,7 +156,7 @@ def _row(p: _Picture, row: int, advised: Mapping[Zone, str], cut: Mapping[Zone, 
         tag("text", line.body.text, x="0", y=f"{y + 15:.1f}", font_size="13"),
     ]
     if line.finished and line.zone:
-        least = LEAST_WEARING_MM[line.zone]
+        least = line.least
         out.append(
             [
                 tag(

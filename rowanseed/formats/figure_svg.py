@@ -197,6 +197,8 @@ def _girths(f: Figure) -> dict[str, tuple[Point, float]]:
         "upper_arm": (arm["upper"], 0.029),
         "wrist": (arm["wrist"], 0.018),
         "thigh": ((f.hip_half * 0.51, f.crotch + 0.03), f.hip_half * 0.48),
+        "knee": ((f.hip_half * 0.48, f.knee), f.hip_half * 0.36),
+        "calf": ((f.hip_half * 0.47, f.knee + (f.ankle - f.knee) * 0.35), f.hip_half * 0.34),
     }
 
 
@@ -207,6 +209,11 @@ def _lengths(f: Figure) -> dict[str, list[Point]]:
     return {
         "hip_depth": [(f.waist_half * 1.12, f.waist), (side, f.hip)],
         "back_waist": [(0.0, f.neck), (0.0, f.waist)],
+        "front_waist": [(-f.neck_half, f.neck + 0.006), (-0.05, f.bust), (-0.05, f.waist)],
+        "bust_point": [(-f.neck_half, f.neck + 0.006), (-0.05, f.bust)],
+        "bust_span": [(-0.05, f.bust), (0.05, f.bust)],
+        "across_back": [(-f.chest_half, (f.shoulder + f.underarm) / 2), (f.chest_half, (f.shoulder + f.underarm) / 2)],
+        "across_front": [(-f.chest_half, (f.shoulder + f.underarm) / 2), (f.chest_half, (f.shoulder + f.underarm) / 2)],
         "height": [(-0.205, 0.0), (-0.205, 0.99)],
         "shoulder": [(f.neck_half, f.neck + 0.006), (f.shoulder_half * 0.97, f.shoulder + 0.004)],
         "arm_length": [arm["shoulder"], arm["elbow"], arm["wrist"]],

@@ -1,7 +1,8 @@
 """People and their dated measurement sets."""
 
+import json
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import cast
@@ -32,6 +33,7 @@ class Person:
     version: int
     born_on: date | None = None
     sets: tuple[MeasurementSet, ...] = ()
+    posture: tuple[str, ...] = ()
 
     @property
     def latest(self) -> MeasurementSet | None:
@@ -40,9 +42,9 @@ class Person:
 
 
 PEOPLE = """
-select id, name, is_child, note, demo, version, born_on from person where put_away is null or :everyone order by name, id
+select id, name, is_child, note, demo, version, born_on, posture from person where put_away is null or :everyone order by name, id
 """
-PERSON = "select id, name, is_child, note, demo, version, born_on from person where id = :id"
+PERSON = "select id, name, is_child, note, demo, version, born_on, posture from person where id = :id"
 SETS_OF_PERSON = """
 select s.id, s.taken_on, s.note, m.key, m.mm, m.text, m.unit
 from measurement_set s left join measurement m on m.set_id = s.id
@@ -50,10 +52,10 @@ where s.person_id = :person_id
 order by s.taken_on desc, s.id desc, m.rowid
 """
 INSERT_PERSON = """
-insert into person (name, is_child, note, demo, born_on) values (:name, :is_child, :note, :demo, :born_on)
+insert into person (name, is_child, note, demo, born_on, posture) values (:name, :is_child, :note, :demo, :born_on, :posture)
 """
 UPDATE_PERSON = """
-update person set name = :name, is_child = :is_child, note = :note, born_on = :born_on, version = version + 1
+update person set name = :name, is_child = :is_child, note = :note, born_on = :born_on, posture = :posture, version = version + 1
 where id = :id and version = :version
 """
 TOUCH = "update person set version = version + 1 where id = :id and version = :version"
@@ -90,6 +92,7 @@ def _person(conn: sqlite3.Connection, row: sqlite3.Row) -> Person:
         row["version"],
         date.fromisoformat(row["born_on"]) if row["born_on"] else None,
         tuple(sets.values()),
+        tuple(json.loads(row["posture"])),
     )
 
 
@@ -100,9 +103,17 @@ def add_person(
     note: str = "",
     demo: bool = False,
     born_on: date | None = None,
+    posture: Sequence[str] = (),
 ) -> int:
     """Add a person; the new id."""
-    values = {"name": name, "is_child": is_child, "note": note, "demo": demo, "born_on": _iso(born_on)}
+    values = {
+        "name": name,
+        "is_child": is_child,
+        "note": note,
+        "demo": demo,
+        "born_on": _iso(born_on),
+        "posture": json.dumps(posture),
+    }
     return inserted(conn.execute(INSERT_PERSON, values))
 
 
@@ -118,9 +129,16 @@ def update_person(
     is_child: bool,
     note: str,
     born_on: date | None = None,
+    posture: Sequence[str] = (),
 ) -> None:
     """Change a person. Raises ChangedMeanwhile when `version` is no longer the stored one."""
-    values = {"name": name, "is_child": is_child, "note": note, "born_on": _iso(born_on)}
+    values = {
+        "name": name,
+        "is_child": is_child,
+        "note": note,
+        "born_on": _iso(born_on),
+        "posture": json.dumps(posture),
+    }
     saved(conn.execute(UPDATE_PERSON, {"id": person_id, "version": version, **values}), "person")
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import TypeAdapter
 
-from rowanseed.core.fit.ease import LOOKS, Look
+from rowanseed.core.fit.ease_table import FIGURES, LOOKS, EaseTable, Look
 from rowanseed.core.reckon.buying import BuyingStep
 
 SETTINGS = "select value from setting where key = 'household'"
@@ -32,6 +32,12 @@ class Settings:
     sitting_minutes: int = 60
     looks: tuple[Look, ...] = LOOKS
     backup_folder: str = ""
+    eases: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def ease_table(self) -> EaseTable:
+        """The usual eases with this household's own in their place."""
+        return EaseTable({key: mm for key, mm in self.eases.items() if key in FIGURES}, self.looks)
 
 
 _SETTINGS = TypeAdapter(Settings)

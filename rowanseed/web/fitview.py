@@ -8,13 +8,14 @@ from rowanseed.core.body import BY_KEY, age_on, measure_again
 from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
-from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
+from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest, School, other_way
 from rowanseed.core.fit.ease import least_wearing
-from rowanseed.core.fit.from_measures import asked_by_measures
+from rowanseed.core.fit.from_measures import Asked, Question, Sized, asked_by_measures
 from rowanseed.core.fit.kinds import Alteration, describe
+from rowanseed.core.fit.posture import asked_by_posture
 from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.garment_kinds import ZONES, Zone
-from rowanseed.core.lengths import Length, Unit
+from rowanseed.core.lengths import Length, Unit, format_length
 from rowanseed.core.make.advice import Wearer, advice_request
 from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.model import EnvelopeSize
@@ -104,7 +105,7 @@ def _asked(view: WorkedMake, person: Person) -> AdviceRequest:
     age = age_on(person.born_on, today()) if person.born_on and person.is_child else None
     underlined = any(p.role == "underlining" for p in view.drawn.pieces_of(view.make.view))
     wearer = Wearer(person.latest.values, person.is_child, age)
-    return advice_request(view.drawn, wearer, view.make.plan, cloth, underlined, view.settings.looks)
+    return advice_request(view.drawn, wearer, view.make.plan, cloth, underlined, view.settings.ease_table)
 
 
 def _ways(asked: AdviceRequest) -> dict[School, SchoolAdvice]:
@@ -136,7 +137,15 @@ def _ease_lines(view: WorkedMake, person: Person, label: str) -> list[EaseLine]:
         eases = {size: length.mm - body.mm for size, length in rows if length is not None} if zone else {}
         if eases or now is not None:
             lines.append(
-                EaseLine(BY_KEY[key].label.lower() if zone is None else zone, body, finished, eases, zone, now)
+                EaseLine(
+                    BY_KEY[key].label.lower() if zone is None else zone,
+                    body,
+                    finished,
+                    eases,
+                    zone,
+                    now,
+                    view.settings.ease_table.get(f"least.{zone}"),
+                )
             )
     return sorted(lines, key=lambda line: (line.zone is None, ZONES.index(line.zone) if line.zone else 0))
 
@@ -162,7 +171,7 @@ def _measures(view: WorkedMake, label: str, person: Person | None) -> list[Measu
         own = body.get(key)
         zone: Zone | None = next((z for z in ZONES if z == key), None)
         ease = best - own.mm if best is not None and own else None
-        least = least_wearing(zone, 0.0, view.drawn.garment) if zone else None
+        least = least_wearing(zone, 0.0, view.drawn.garment, view.settings.ease_table) if zone else None
         name = BY_KEY[key].label
         out.append(Measure(name, own, envelope.mm if envelope else None, pieces.mm if pieces else None, ease, least))
     return out
@@ -305,12 +314,16 @@ def proposals(view: WorkedMake, label: str) -> list[Proposal]:
 
 @dataclass(frozen=True)
 class ByMeasure:
-    """An alteration that a body's measures ask for: its words, why, what it does, and the fields of the form that makes it."""
+    """An alteration that a body asks for: its words, why, what it does, and the fields of the form that makes it.
+
+    `shown`: its amount as one would type it.
+    """
 
     words: str
     why: str
     effect: str
     fields: Mapping[str, str]
+    shown: str = ""
 
 
 def by_measures(view: WorkedMake, label: str) -> list[ByMeasure]:
@@ -318,21 +331,44 @@ def by_measures(view: WorkedMake, label: str) -> list[ByMeasure]:
     person = next(iter(view.people.values()), None)
     if not label or person is None or person.latest is None:
         return []
-    pieces = [
-        (p, p.shapes[label])
-        for p in view.fitted.pieces_of(view.make.view, "self")
-        if label in p.shapes and not p.same_as
-    ]
-    body = {key: length.mm for key, length in person.latest.values.items()}
-    found = []
-    for asked in asked_by_measures(pieces, body, view.settings.unit, view.drawn.garment not in OVER_OTHERS):
-        a = asked.alteration
-        top = top_of(view, a.piece)
-        fields = {"kind": a.kind, "piece": a.piece, "by": f"{abs(a.by_mm):.1f} mm", "edge": a.edge}
-        fields |= {"less": "on"} if a.by_mm < 0 else {}
-        fields |= {"at": f"{a.at_mm - top:.1f} mm"} if a.at_mm is not None else {}
-        found.append(ByMeasure(describe(a, top), asked.why, asked.effect, fields))
-    return found
+    shell = view.role("self")
+    cloth = shell.cloth.cloth if shell and shell.cloth else None
+    question = Question(
+        _shell_pieces(view, label),
+        {key: length.mm for key, length in person.latest.values.items()},
+        view.settings.unit,
+        view.drawn.garment not in OVER_OTHERS,
+        view.settings.ease_table,
+        cloth.stretch if cloth and cloth.knit else 0.0,
+        view.drawn.cup.mm if view.drawn.cup else CUP_MM,
+    )
+    return [_offered(view, asked) for asked in asked_by_measures(question)]
+
+
+def by_posture(view: WorkedMake, label: str) -> list[ByMeasure]:
+    """What the first wearer's posture asks for and was not altered yet."""
+    person = next(iter(view.people.values()), None)
+    if not label or person is None:
+        return []
+    made = {a.kind for a in view.make.plan.alterations}
+    asked = asked_by_posture(_shell_pieces(view, label), person.posture)
+    return [_offered(view, a) for a in asked if a.alteration.kind not in made]
+
+
+def _shell_pieces(view: WorkedMake, label: str) -> Sized:
+    shown = view.fitted.pieces_of(view.make.view, "self")
+    return [(p, p.shapes[label]) for p in shown if label in p.shapes and not p.same_as]
+
+
+def _offered(view: WorkedMake, asked: Asked) -> ByMeasure:
+    a = asked.alteration
+    top = top_of(view, a.piece)
+    fields = {"kind": a.kind, "piece": a.piece, "by": f"{abs(a.by_mm):.1f} mm", "edge": a.edge}
+    fields |= {"less": "on"} if a.by_mm < 0 else {}
+    fields |= {"at": f"{a.at_mm - top:.1f} mm"} if a.at_mm is not None else {}
+    fields |= {"across": f"{a.across_mm:.1f} mm"} if a.across_mm is not None else {}
+    shown = format_length(abs(a.by_mm), view.settings.unit)
+    return ByMeasure(describe(a, top), asked.why, asked.effect, fields, shown)
 
 
 def refusal(view: WorkedMake, label: str, wanted: Alteration) -> AlterationError | None:

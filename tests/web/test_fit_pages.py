@@ -2,12 +2,15 @@
 
 import json
 import re
+from contextlib import closing
 from datetime import date
 from pathlib import Path
 
 import pytest
 
 from rowanseed.core.errors import LengthError
+from rowanseed.store import db, makes, people
+from rowanseed.store.settings import settings
 from rowanseed.web.rooms.envelope import read_range
 
 
@@ -186,3 +189,44 @@ def test_what_measures_ask_for_is_made_with_one_click_and_then_asked_no_more(cli
     assert client.post("/makes/3/fit/alter", data=fields, follow_redirects=False).status_code == 303
     after = client.get("/makes/3/fit").text
     assert "measures-ask" not in after and "Full or thin thigh, piece" in after
+
+
+def test_the_ease_table_takes_own_figures_and_the_usual_ones_come_back(client, demo_path):
+    page = client.get("/settings/eases").text
+    assert "Dress, bust" in page and "from memory of general handbooks" in page.lower() and "9 cm" in page
+    seen = re.search(r'name="seen" value="([^"]*)"', page)[1]
+    wrong = client.post("/settings/eases", data={"seen": seen, "least.hip": "much", "stretch.swim": "20"})
+    assert wrong.status_code == 422 and 'value="much"' in wrong.text and "More than a stable knit" in wrong.text
+    kept = client.post("/settings/eases", data={"seen": seen, "least.hip": "3 1/2 in", "stretch.swim": "70 %"})
+    assert kept.status_code == 200 and 'value="8.9 cm"' in kept.text and 'value="70 %"' in kept.text
+    assert client.post("/settings/eases", data={"seen": seen, "least.hip": "2 cm"}).status_code == 409
+    with closing(db.connect(demo_path)) as conn:
+        own = settings(conn)
+    assert own.ease_table["least.hip"] == pytest.approx(88.9) and own.ease_table["least.bust"] == 50.0
+
+
+def test_a_posture_is_kept_with_the_person_and_asks_for_what_is_pinned(client, demo_path):
+    with closing(db.connect(demo_path)) as conn:
+        garment = makes.make(conn, 3).garments[0]
+        person = people.person(conn, garment.person_id)
+    typed = {"name": person.name, "version": person.version, "note": person.note, "posture-flat-seat": "on"}
+    assert client.post(f"/people/{person.id}", data=typed).status_code == 200
+    page = client.get("/makes/3/fit").text
+    section = re.search(r'<section id="posture-asks">.*?</section>', page, re.S)[0]
+    assert "Flat seat" in section and "1.2 cm" in section
+    sent = dict(re.findall(r'name="([a-z]+)" value="([^"]*)"', section)) | {"by": "8 mm"}
+    assert client.post("/makes/3/fit/alter", data=sent).status_code == 200
+    after = client.get("/makes/3/fit").text
+    assert "Full or flat seat, piece" in after and "minus 0.8 cm" in after and "posture-asks" not in after
+
+
+def test_a_child_s_growth_is_counted_for_as_long_as_it_is_to_be_worn(client, demo_path):
+    with closing(db.connect(demo_path)) as conn:
+        child = next(p for p in people.people(conn) if p.is_child)
+        with db.write(conn):
+            conn.execute("update make_garment set person_id = ? where make_id = 2", (child.id,))
+        version = makes.make(conn, 2).version
+    page = client.get("/makes/2/fit").text
+    assert "In 6 months a child of this age grows about" in page and "growth_months" in page
+    sent = {"version": version, "school": "chart", "key": "bust", "growth_months": "0"}
+    assert "a child of this age grows" not in client.post("/makes/2/fit/school", data=sent).text

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rowanseed.core.errors import AdviceError
-from rowanseed.core.fit.ease import LOOKS, Look, ease_for_look, wanted_ease
+from rowanseed.core.fit.ease import ease_for_look, wanted_ease
+from rowanseed.core.fit.ease_table import NO_GROWTH, USUAL, EaseTable, Growth
 from rowanseed.core.fit.scale import Scale, SizeRow, figure, scale
 from rowanseed.core.garment_kinds import ZONES, Cut, GarmentKind, Zone
 
@@ -26,9 +27,10 @@ class AdviceRequest:
     """A body against a chart. Measures in mm; `finished` may be empty.
 
     `worn_under`: what the clothes beneath add round the body. `least_stretch`: the share of stretch the pattern asks for;
-    `stretch`: the cloth's, 0 for woven. `look`: a name from `looks`, which sets the bust ease to look for. `cloth`: what takes
-    room: stiff, thick, underlined. `age`: a child's, years. `cup`: how much larger than the high bust the pattern is drawn for the
-    full bust to be, mm; `bust_by`: which school sizes a bust that is not so.
+    `stretch`: the cloth's, 0 for woven. `look`: a name from the looks of `eases`, which sets the bust ease to look for. `cloth`:
+    what takes room: stiff, thick, underlined. `age`: a child's, years, and `growth` what it grows while it wears this. `cup`: how
+    much larger than the high bust the pattern is drawn for the full bust to be, mm; `bust_by`: which school sizes a bust that is
+    not so.
     """
 
     body: Mapping[str, float]
@@ -45,12 +47,13 @@ class AdviceRequest:
     worn_under: float = 0.0
     least_stretch: float = 0.0
     look: str = ""
-    looks: tuple[Look, ...] = LOOKS
+    eases: EaseTable = USUAL
     cloth: tuple[str, ...] = ()
     child: bool = False
     age: float | None = None
     cup: float = CUP_MM
     bust_by: BustBy = "high-bust-and-cup"
+    growth: Growth = NO_GROWTH
 
 
 @dataclass(frozen=True)
@@ -180,10 +183,10 @@ def _wanted(request: AdviceRequest, by_high_bust: bool) -> dict[Zone, float]:
     that a straight cut is not taken for one that is too large at the waist.
     """
     asked = dict(request.want_ease or {})
-    by_look = ease_for_look(request.look, request.garment, request.looks) if request.look else None
+    by_look = ease_for_look(request.look, request.garment, request.eases) if request.look else None
     if by_look is not None and "bust" not in asked:
         asked["bust"] = by_look
-    wanted = wanted_ease(request.garment, asked, request.stretch, request.body)
+    wanted = wanted_ease(request.garment, asked, request.stretch, request.body, request.eases)
     key = _scale(request, _key(request), wanted, by_high_bust)
     if request.school != "finished" or key is None:
         return wanted
@@ -200,9 +203,9 @@ def _scale(request: AdviceRequest, zone: str, wanted: Mapping[Zone, float], by_h
     if zone not in request.body:
         return None
     if zone == "height":
-        return scale(request.chart, zone, request.body[zone])
+        return scale(request.chart, zone, request.body[zone] + request.growth.height_mm)
     body = _bust(request) if zone == "bust" and by_high_bust else request.body[zone]
-    target = body + request.worn_under
+    target = body + request.worn_under + request.growth.girth_mm
     if request.school != "finished":
         return scale(request.chart, zone, target)
     return scale(request.finished, zone, target + next(mm for own, mm in wanted.items() if own == zone))

@@ -1,50 +1,16 @@
 """Ease: how much bigger a garment is than the body in it.
 
-Wearing ease is the least needed to move and breathe; design ease is the look. The figures are from memory of general
-handbooks (marked so in the trade notes), in mm; a close style cut on purpose may have less.
+Wearing ease is the least needed to move and breathe; design ease is the look. The figures are those of `ease_table`, in mm; a
+close style cut on purpose may have less.
 """
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
 
-from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
+from rowanseed.core.fit.ease_table import USUAL, EaseTable
+from rowanseed.core.garment_kinds import ZONES, Cut, GarmentKind, Zone
 
-LEAST_WEARING_MM: dict[Zone, float] = {"bust": 50.0, "waist": 15.0, "hip": 40.0}  # from memory
-OVER_CLOTHES_MM: dict[GarmentKind, float] = {"jacket": 30.0, "coat": 70.0}  # from memory: 25-40 and 60-75 more
-# From memory of general handbooks: under about 12 cm at the bust a coat does not go over a jumper; loose coats have 20 to 30 cm.
-LEAST_BUST_MM: dict[GarmentKind, float] = {"jacket": 80.0, "coat": 120.0}
-VERY_LOOSE_COAT_MM = 100.0  # added where a look begins at 20 cm or more, so that a loose coat ends at 30 cm
-# What a cloth's own body takes up of the ease, round the figure; common practice, no source.
-CLOTH_TAKES_MM: dict[str, float] = {"stiff": 20.0, "thick": 25.0, "underlined": 10.0}
-
-
-@dataclass(frozen=True)
-class Look:
-    """A look by its bust ease: from (inclusive) to (exclusive), mm, woven cloth, dresses and tops."""
-
-    name: str
-    low_mm: float
-    high_mm: float
-
-
-LOOKS: tuple[Look, ...] = (  # from memory
-    Look("close", 0, 75),
-    Look("fitted", 75, 100),
-    Look("semi-fitted", 100, 130),
-    Look("loose", 130, 200),
-    Look("very loose", 200, 2000),
-)
-MODERATE_STRETCH, SWIM_STRETCH, SWIM_SHARE = 0.25, 0.60, 0.10  # from memory
 USUAL_GIRTH_MM: dict[Zone, float] = {"bust": 920.0, "waist": 740.0, "hip": 980.0}  # where no body is given
 VERY_LOOSE_MM = 40.0  # how far into the open end of the last look its middle is taken to lie
-_WANTED: dict[GarmentKind, dict[Zone, float]] = {
-    "top": {"bust": 100, "waist": 90, "hip": 70},
-    "dress": {"bust": 90, "waist": 50, "hip": 70},
-    "skirt": {"bust": 90, "waist": 20, "hip": 60},
-    "trousers": {"bust": 90, "waist": 20, "hip": 70},
-    "jacket": {"bust": 130, "waist": 110, "hip": 100},
-    "coat": {"bust": 165, "waist": 150, "hip": 135},
-}
 
 
 def key_zone(garment: GarmentKind | None, cut: Cut = "") -> Zone:
@@ -54,54 +20,63 @@ def key_zone(garment: GarmentKind | None, cut: Cut = "") -> Zone:
     return "waist" if garment == "skirt" else "bust"
 
 
-def _over(mm: float, garment: GarmentKind | None) -> float:
+def _over(mm: float, garment: GarmentKind | None, table: EaseTable) -> float:
     """A look's bound with what is worn under a jacket or coat; the closest look begins at nothing all the same."""
     if garment is None or mm <= 0:
         return mm
-    return mm + (VERY_LOOSE_COAT_MM if garment == "coat" and 200 <= mm < 1000 else OVER_CLOTHES_MM.get(garment, 0.0))
+    if garment == "coat" and 200 <= mm < 1000:
+        return mm + table["over.loose-coat"]  # so that a loose coat ends at 30 cm
+    return mm + table.get(f"over.{garment}")
 
 
-def look_of(bust_ease_mm: float, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> str:
+def look_of(bust_ease_mm: float, garment: GarmentKind | None, table: EaseTable = USUAL) -> str:
     """The look that a bust ease gives, jackets and coats counted over what is worn under them."""
-    for look in looks:
-        if _over(look.low_mm, garment) <= bust_ease_mm < _over(look.high_mm, garment):
+    for look in table.looks:
+        if _over(look.low_mm, garment, table) <= bust_ease_mm < _over(look.high_mm, garment, table):
             return look.name
     return "tighter than the body"
 
 
-def ease_for_look(name: str, garment: GarmentKind | None, looks: Sequence[Look] = LOOKS) -> float | None:
+def ease_for_look(name: str, garment: GarmentKind | None, table: EaseTable = USUAL) -> float | None:
     """The bust ease in the middle of a look, jackets and coats counted over what is worn under them; None if unknown."""
-    look = next((look for look in looks if look.name == name), None)
+    look = next((look for look in table.looks if look.name == name), None)
     if look is None:
         return None
-    low, high = _over(look.low_mm, garment), _over(look.high_mm, garment)
+    low, high = _over(look.low_mm, garment, table), _over(look.high_mm, garment, table)
     return (low + high) / 2 if look.high_mm < 1000 else low + VERY_LOOSE_MM
 
 
 def wanted_ease(
-    garment: GarmentKind | None, asked: Mapping[Zone, float], stretch: float, body: Mapping[str, float] | None = None
+    garment: GarmentKind | None,
+    asked: Mapping[Zone, float],
+    stretch: float,
+    body: Mapping[str, float] | None = None,
+    table: EaseTable = USUAL,
 ) -> dict[Zone, float]:
-    """The ease to look for at each zone, mm: what was asked, else a default for the garment.
+    """The ease to look for at each zone, mm: what was asked, else the table's for the garment, less on a knit.
 
-    A knit needs less the more it stretches: half of the default at a quarter of stretch, and from there down to minus a tenth of
-    the girth at 60 % and more, as swimwear and leggings are cut (from memory).
     Args:
-        body: girths by zone, mm, that the tenth is taken of.
+        stretch: the cloth's, as a share of its length.
+        body: girths by zone, mm, of which a close knit is cut smaller by a share.
     """
-    wanted = dict(_WANTED[garment or "top"])
-    for zone, mm in wanted.items():
-        if stretch <= MODERATE_STRETCH:
-            wanted[zone] = mm * (1.0 - 2.0 * stretch)
-        else:
-            share = min(1.0, (stretch - MODERATE_STRETCH) / (SWIM_STRETCH - MODERATE_STRETCH))
-            tenth = SWIM_SHARE * (body or {}).get(zone, USUAL_GIRTH_MM[zone])
-            wanted[zone] = (1.0 - share) * 0.5 * mm - share * tenth
+    wanted: dict[Zone, float] = {}
+    for zone in ZONES:
+        own = table.get(f"wanted.{garment or 'top'}.{zone}") or table[f"wanted.dress.{zone}"]
+        wanted[zone] = ease_on_knit(own, (body or {}).get(zone, USUAL_GIRTH_MM[zone]), stretch, table)
     return {**wanted, **asked}
 
 
-def least_wearing(zone: Zone, stretch: float, garment: GarmentKind | None = None) -> float:
+def ease_on_knit(ease_mm: float, girth_mm: float, stretch: float, table: EaseTable = USUAL) -> float:
+    """An ease as a knit needs it: half at a stable knit's stretch, from there down to less than the body as swimwear is cut."""
+    moderate, swim = table["stretch.moderate"] / 100, max(table["stretch.swim"], table["stretch.moderate"] + 1) / 100
+    if stretch <= moderate:
+        return ease_mm * (1.0 - 0.5 * stretch / moderate)
+    share = min(1.0, (stretch - moderate) / (swim - moderate))
+    return (1.0 - share) * 0.5 * ease_mm - share * table["stretch.smaller"] / 100 * girth_mm
+
+
+def least_wearing(zone: Zone, stretch: float, garment: GarmentKind | None = None, table: EaseTable = USUAL) -> float:
     """Least wearing ease at a zone, mm; a knit's falls with its stretch and may be negative."""
-    least = LEAST_WEARING_MM[zone]
-    if zone == "bust" and garment is not None:
-        least = max(least, LEAST_BUST_MM.get(garment, 0.0))
-    return least - 4.0 * LEAST_WEARING_MM[zone] * stretch
+    usual = table[f"least.{zone}"]
+    least = max(usual, table.get(f"least-bust.{garment}")) if zone == "bust" else usual
+    return least - 4.0 * usual * stretch

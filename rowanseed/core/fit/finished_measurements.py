@@ -12,7 +12,7 @@ from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.pattern.model import Piece
 
-LIMBS = frozenset({"upper_arm", "wrist", "thigh", "knee"})  # girths of one of two alike
+LIMBS = frozenset({"upper_arm", "wrist", "thigh", "knee", "calf"})  # girths of one of two alike
 CENTRE_FRONT = "centre front"
 
 LEAST_SLOPE = 0.5  # an edge crossing flatter than this is not a seam at the level

@@ -1,23 +1,27 @@
 """What a body's own measures ask of the pieces: both measured at the same places, less ease; in the order alterations are made.
 
-A measure that was not taken asks for nothing. Eases and the least difference worth a change: common practice, no source.
+A measure that was not taken asks for nothing. The eases are those of the household's table; the least difference worth a change:
+common practice, no source.
 """
 
+import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from rowanseed.core.fit.chart_comparison import CUP_MM
+from rowanseed.core.fit.ease import ease_on_knit, least_wearing
+from rowanseed.core.fit.ease_table import USUAL, EaseTable
 from rowanseed.core.fit.edge_shapes import seam_mm
 from rowanseed.core.fit.finished_measurements import finished_girths
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.measured_places import across, centre_y, has_dart, highest, lowest, side_neck
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Unit, both
 from rowanseed.core.pattern.model import Piece
 
 WORTH_MM = 8.0  # a smaller difference is lost in sewing
-EASE_MM: Mapping[str, float] = {
-    "back_waist": 8.0, "crotch_depth": 15.0, "crotch_length": 30.0, "upper_arm": 45.0, "thigh": 45.0, "waist": 20.0, "hip": 45.0,
-}  # fmt: skip
+LONG_SLEEVE = 0.75  # of the arm: a shorter sleeve is meant to be short
 
 
 @dataclass(frozen=True)
@@ -32,136 +36,248 @@ class Asked:
 Sized = Sequence[tuple[Piece, PieceShape]]
 
 
-def asked_by_measures(pieces: Sized, body: Mapping[str, float], unit: Unit, exact: bool = True) -> list[Asked]:
-    """Return the alterations that differ by more than is lost in sewing: length, then width, back and shoulders, then sleeves.
+@dataclass(frozen=True)
+class Question:
+    """A body held against pieces.
 
-    Args:
-        pieces: the shell's pieces with their shape as they would be cut.
-        body: measures by their keys, mm.
-        exact: whether lengths and shoulders are compared too, as on a garment that follows the body.
+    `pieces`: the shell's, with their shape as they would be cut. `body`: measures by their keys, mm. `stretch`: the cloth's share.
+    `cup`: how much larger than the high bust the pattern is drawn for, mm. `exact`: whether lengths, shoulders and the bust's place
+    are compared too, as on a garment that follows the body.
     """
-    rules: tuple[Callable[[Sized, Mapping[str, float], Unit], Iterator[Asked]], ...] = (
-        *((_back_waist, _rise) if exact else ()),
-        _widths,
-        *((_shoulder,) if exact else ()),
-        _crotch,
-        _upper_arm,
-        _thigh,
-    )
-    return [asked for rule in rules for asked in rule(pieces, body, unit)]
+
+    pieces: Sized
+    body: Mapping[str, float]
+    unit: Unit
+    exact: bool = True
+    table: EaseTable = USUAL
+    stretch: float = 0.0
+    cup: float = CUP_MM
+
+    def ease(self, key: str) -> float:
+        """The ease a measure needs, mm; on a knit less, round the figure less than the body."""
+        own = self.table[f"at.{key}"]
+        return ease_on_knit(own, self.body.get(key, 0.0), self.stretch, self.table) if self.stretch else own
+
+    def part(self, words: str, *edges: str) -> tuple[Piece, PieceShape] | None:
+        """The first piece of a name with these edges."""
+        named = ((p, s) for p, s in self.pieces if words in p.name.lower() and set(edges) <= s.edges.keys())
+        return next(named, None)
+
+    def told(self, what: str, has: float, wants: float, ease: float) -> str:
+        """A difference in a sentence."""
+        spare = f" and {both(ease, self.unit)} of ease" if ease > 0 else ""
+        spare = f", {both(-ease, self.unit)} smaller than it on this stretch" if ease < 0 else spare
+        return (
+            f"{what} measures {both(has, self.unit)} on the pieces; the body asks for {both(wants, self.unit)}{spare}."
+        )
 
 
-def _told(what: str, has: float, wants: float, ease: float, unit: Unit) -> str:
-    spare = f" and {both(ease, unit)} of ease" if ease else ""
-    return f"{what} measures {both(has, unit)} on the pieces; the body asks for {both(wants, unit)}{spare}."
+def asked_by_measures(question: Question) -> list[Asked]:
+    """Return the alterations that differ by more than is lost in sewing: length, width, back and shoulders, bust, then sleeves."""
+    exact: tuple[Callable[[Question], Iterator[Asked]], ...] = (_back_waist, _front_waist, _rise)
+    upper = (_across_back, _across_front, _shoulder, _bust, _bust_point)
+    limbs = (_upper_arm, _sleeve_length, _wrist, _thigh, _calf)
+    rules = (*(exact if question.exact else ()), _widths, *(upper if question.exact else (_bust,)), _crotch, *limbs)
+    return [asked for rule in rules for asked in rule(question)]
 
 
-def _seam_top(shape: PieceShape, edge: str) -> float:
-    """The x of an edge's seam line where it lies nearest the centre: its lowest place for a neck."""
-    first, last = shape.edges[edge]
-    count = len(shape.seam_line)
-    points = [shape.seam_line[(first + k) % count] for k in range((last - first) % count + 1)]
-    return max(x for x, _ in points)
-
-
-def _back_waist(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    for piece, shape in pieces:
+def _back_waist(q: Question) -> Iterator[Asked]:
+    for piece, shape in q.pieces:
         ready = "back" in piece.name.lower() and "neck" in shape.edges and {"bust", "waist"} <= set(shape.levels)
-        if not ready or "back_waist" not in body:
+        if not ready or "back_waist" not in q.body:
             continue
-        has, ease = shape.levels["waist"] - _seam_top(shape, "neck"), EASE_MM["back_waist"]
-        off = body["back_waist"] + ease - has
+        has, ease = shape.levels["waist"] - lowest(shape, "neck"), q.ease("back_waist")
+        off = q.body["back_waist"] + ease - has
         if abs(off) >= WORTH_MM:
             at = (shape.levels["bust"] + shape.levels["waist"]) / 2
-            why = _told("From the neck to the waist the back", has, body["back_waist"], ease, unit)
+            why = q.told("From the neck to the waist the back", has, q.body["back_waist"], ease)
             yield Asked(Alteration("length", piece.number, off, at), why, "Every piece that the line crosses follows.")
         return
 
 
-def _rise(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    for piece, shape in pieces:
-        if "crotch" not in shape.edges or "waist" not in shape.levels or "crotch_depth" not in body:
+def _front_waist(q: Question) -> Iterator[Asked]:
+    """What the front is longer than the back has asked for already: the chest's own length, above the bust."""
+    front = q.part("front", "neck", "shoulder")
+    if front is None or "front_waist" not in q.body or "waist" not in front[1].levels:
+        return
+    piece, shape = front
+    start = side_neck(shape)
+    if start is None:
+        return
+    ease = q.ease("back_waist")
+    followed = sum(a.alteration.by_mm for a in _back_waist(q))
+    has = shape.levels["waist"] - start[0]
+    off = q.body["front_waist"] + ease - has - followed
+    if abs(off) >= WORTH_MM:
+        why = q.told("From the side of the neck to the waist the front", has + followed, q.body["front_waist"], ease)
+        effect = "The front alone, across the chest; the armhole keeps its length. If a fuller bust asks for it, alter that first."
+        yield Asked(Alteration("chest", piece.number, off), why, effect)
+
+
+def _rise(q: Question) -> Iterator[Asked]:
+    for piece, shape in q.pieces:
+        if "crotch" not in shape.edges or "waist" not in shape.levels or "crotch_depth" not in q.body:
             continue
         fork = max(x for x, _ in edge_points(shape.outline, shape.edges["crotch"]))
-        has, ease = fork - shape.levels["waist"] - shape.allowance_of("inseam"), EASE_MM["crotch_depth"]
-        off = body["crotch_depth"] + ease - has
+        has, ease = fork - shape.levels["waist"] - shape.allowance_of("inseam"), q.ease("crotch_depth")
+        off = q.body["crotch_depth"] + ease - has
         if abs(off) >= WORTH_MM:
-            why = _told("From the waist to the crotch the leg", has, body["crotch_depth"], ease, unit)
-            yield Asked(
-                Alteration("rise", piece.number, off),
-                why,
-                "Front and back leg change alike; the leg below keeps its length.",
-            )
+            why = q.told("From the waist to the crotch the leg", has, q.body["crotch_depth"], ease)
+            effect = "Front and back leg change alike; the leg below keeps its length."
+            yield Asked(Alteration("rise", piece.number, off), why, effect)
         return
 
 
-def _widths(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    girths = finished_girths(pieces)
+def _widths(q: Question) -> Iterator[Asked]:
+    girths = finished_girths(q.pieces)
     for level in ("waist", "hip"):
-        if level not in girths or level not in body:
+        if level not in girths or level not in q.body:
             continue
-        girth, ease = girths[level], EASE_MM[level]
-        short = body[level] + ease - girth.mm
-        own = [(p, s) for p, s in pieces if "side" in s.edges and level in s.levels]
+        girth, ease = girths[level], least_wearing("waist" if level == "waist" else "hip", q.stretch, table=q.table)
+        short = q.body[level] + ease - girth.mm
+        own = [(p, s) for p, s in q.pieces if "side" in s.edges and level in s.levels]
         if short < WORTH_MM or not own:
             continue
         edges = sum(p.cut * (2 if s.fold_edge else 1) for p, s in own)
         piece, shape = own[0]
-        why = _told(f"Round the {level} it", girth.mm, body[level], ease, unit)
-        effect = f"Each of {edges} side edges moves out by {both(short / edges, unit)}, fading above and below."
+        why = q.told(f"Round the {level} it", girth.mm, q.body[level], ease)
+        effect = f"Each of {edges} side edges moves out by {both(short / edges, q.unit)}, fading above and below."
         yield Asked(Alteration("taper", piece.number, short / edges, shape.levels[level], "side"), why, effect)
 
 
-def _shoulder(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    for piece, shape in pieces:
-        if (
-            not {"shoulder", "armhole"} <= set(shape.edges)
-            or "shoulder" not in body
-            or "front" not in piece.name.lower()
-        ):
+def _across_back(q: Question) -> Iterator[Asked]:
+    yield from _across(q, "back", "across_back", "Across the back it")
+
+
+def _across_front(q: Question) -> Iterator[Asked]:
+    yield from _across(q, "front", "across_front", "Across the front it")
+
+
+def _across(q: Question, name: str, key: str, words: str) -> Iterator[Asked]:
+    part = q.part(name, "armhole", "shoulder")
+    half = across(part[1]) if part else None
+    if part is None or half is None or key not in q.body:
+        return
+    has, ease = 2 * half, q.ease(key)
+    off = q.body[key] + ease - has
+    if abs(off) >= WORTH_MM:
+        effect = f"Each armhole moves by {both(abs(off) / 2, q.unit)} half way down, nothing at shoulder and underarm."
+        yield Asked(Alteration("across", part[0].number, off / 2), q.told(words, has, q.body[key], ease), effect)
+
+
+def _shoulder(q: Question) -> Iterator[Asked]:
+    front = q.part("front", "shoulder", "armhole")
+    if front is None or "shoulder" not in q.body:
+        return
+    has = seam_mm(front[1], "shoulder")
+    off = q.body["shoulder"] - has
+    if abs(off) >= WORTH_MM:
+        effect = "Front and back alike; the armholes follow to half way down."
+        asked = Alteration("shoulder-length", front[0].number, off, edge="shoulder")
+        yield Asked(asked, q.told("The shoulder", has, q.body["shoulder"], 0.0), effect)
+
+
+def _bust(q: Question) -> Iterator[Asked]:
+    """A bust beyond the pattern's cup: half of it on each front, with the dart where there is one."""
+    marked = ((p, s) for p, s in q.pieces if any(m.name == "bust point" for m in s.marks))
+    front = next(marked, None)
+    if front is None or not {"bust", "high_bust"} <= q.body.keys():
+        return
+    beyond = q.body["bust"] - q.body["high_bust"] - q.cup
+    if abs(beyond) < 2 * WORTH_MM:
+        return
+    kind = "bust" if has_dart(front[1]) else "bust-dartless"
+    size = f"{both(q.body['bust'] - q.body['high_bust'], q.unit)}; the pattern is drawn for {both(q.cup, q.unit)}"
+    why = f"The full bust measures more than the high bust by {size}. The size goes by the high bust."
+    more = "wider and longer below the bust" if beyond > 0 else "narrower and shorter below the bust"
+    effect = f"Each front is {more}; the waist follows, and what it must not have is taken in at the side."
+    yield Asked(Alteration(kind, front[0].number, beyond / 2), why, effect)
+
+
+def _bust_point(q: Question) -> Iterator[Asked]:
+    """Where the bust lies: from the side of the neck down, and half of what lies between both."""
+    for piece, shape in q.pieces:
+        mark = next((m for m in shape.marks if m.name == "bust point"), None)
+        start = side_neck(shape)
+        if mark is None or start is None or "bust_point" not in q.body or not has_dart(shape):
             continue
-        has = seam_mm(shape, "shoulder")
-        off = body["shoulder"] - has
-        if abs(off) >= WORTH_MM:
-            why = _told("The shoulder", has, body["shoulder"], 0.0, unit)
-            effect = "Front and back alike; the armholes follow to half way down."
-            yield Asked(Alteration("shoulder-length", piece.number, off, edge="shoulder"), why, effect)
+        centre = centre_y(shape, mark.at[0])
+        aside = 0.0
+        if centre is not None and "bust_span" in q.body:
+            aside = q.body["bust_span"] / 2 - abs(mark.at[1] - centre)
+        outward = -1.0 if centre is not None and mark.at[1] < centre else 1.0
+        beside = mark.at[1] + outward * aside - start[1]
+        down = max(q.body["bust_point"] ** 2 - beside**2, 0.0) ** 0.5 - (mark.at[0] - start[0])
+        if max(abs(down), abs(aside)) >= WORTH_MM:
+            has = math.dist(mark.at, start)
+            why = q.told("From the side of the neck to the bust the front", has, q.body["bust_point"], 0.0)
+            effect = "Darts are pointed at the new place; their width stays."
+            yield Asked(Alteration("bust-point", piece.number, down, across_mm=aside), why, effect)
         return
 
 
-def _crotch(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    legs = [(p, s) for p, s in pieces if "crotch" in s.edges]
-    if len(legs) != 2 or "crotch_length" not in body:
+def _crotch(q: Question) -> Iterator[Asked]:
+    legs = [(p, s) for p, s in q.pieces if "crotch" in s.edges]
+    if len(legs) != 2 or "crotch_length" not in q.body:
         return
-    has = sum(seam_mm(s, edge) for _, s in legs for edge in ("crotch", "centre") if edge in s.edges)
-    off = body["crotch_length"] + EASE_MM["crotch_length"] - has
+    has, ease = (
+        sum(seam_mm(s, edge) for _, s in legs for edge in ("crotch", "centre") if edge in s.edges),
+        q.ease("crotch_length"),
+    )
+    off = q.body["crotch_length"] + ease - has
     back = next((p for p, _ in legs if "back" in p.name.lower()), legs[-1][0])
     if abs(off) >= WORTH_MM:
-        why = _told(
-            "From waist to waist through the crotch it", has, body["crotch_length"], EASE_MM["crotch_length"], unit
-        )
-        yield Asked(
-            Alteration("crotch-length", back.number, off), why, "The back's fork is longer; its inseam follows."
-        )
+        why = q.told("From waist to waist through the crotch it", has, q.body["crotch_length"], ease)
+        effect = "The back's fork is longer; its inseam follows."
+        yield Asked(Alteration("crotch-length", back.number, off), why, effect)
 
 
-def _limb(pieces: Sized, body: Mapping[str, float], unit: Unit, level: str, kind: str, words: str) -> Iterator[Asked]:
+def _limb(q: Question, edge: str, level: str, kind: str, words: str, both_legs: bool = False) -> Iterator[Asked]:
+    pieces = [(p, s) for p, s in q.pieces if edge in s.edges]
     girths = finished_girths(pieces)
     own = next(((p, s) for p, s in pieces if level in s.levels), None)
-    if level not in girths or level not in body or own is None:
+    if level not in girths or level not in q.body or own is None:
         return
-    short = body[level] + EASE_MM[level] - girths[level].mm
+    ease = q.ease(level)
+    short = q.body[level] + ease - girths[level].mm
     if short >= WORTH_MM:
-        why = _told(f"Round the {words} it", girths[level].mm, body[level], EASE_MM[level], unit)
-        by = short / 2 if kind == "thigh" else short  # both legs' inseams move
-        yield Asked(Alteration(kind, own[0].number, by), why, "What joins follows; its length stays.")
+        why = q.told(f"Round the {words} it", girths[level].mm, q.body[level], ease)
+        at = own[1].levels[level] if kind == "calf" else None
+        asked = Alteration(kind, own[0].number, short / 2 if both_legs else short, at)
+        yield Asked(asked, why, "What joins follows; its length stays.")
 
 
-def _upper_arm(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    sleeves = [(p, s) for p, s in pieces if {"front seam", "back seam"} <= set(s.edges)]
-    yield from _limb(sleeves, body, unit, "upper_arm", "upper-arm", "upper arm")
+def _upper_arm(q: Question) -> Iterator[Asked]:
+    yield from _limb(q, "front seam", "upper_arm", "upper-arm", "upper arm")
 
 
-def _thigh(pieces: Sized, body: Mapping[str, float], unit: Unit) -> Iterator[Asked]:
-    legs = [(p, s) for p, s in pieces if "inseam" in s.edges]
-    yield from _limb(legs, body, unit, "thigh", "thigh", "thigh")
+def _sleeve_length(q: Question) -> Iterator[Asked]:
+    """A long sleeve without a cuff, from the cap's top to its hem; what a cuff adds is not guessed."""
+    cuffed = any("cuff" in p.name.lower() for p, _ in q.pieces)
+    for piece, shape in q.pieces:
+        caps = [edge for edge in shape.edges if edge.startswith("cap")]
+        if cuffed or not caps or "hem" not in shape.edges or "arm_length" not in q.body:
+            continue
+        ease = q.ease("arm_length") if not q.stretch else q.table["at.arm_length"]
+        has = lowest(shape, "hem") - highest(shape, *caps)
+        off = q.body["arm_length"] + ease - has
+        if abs(off) >= WORTH_MM and has >= LONG_SLEEVE * q.body["arm_length"]:
+            at = (lowest(shape, *caps[:1]) + lowest(shape, "hem")) / 2
+            why = q.told("The sleeve from the shoulder to its hem", has, q.body["arm_length"], ease)
+            yield Asked(
+                Alteration("length", piece.number, off, at), why, "Below the underarm; the cap keeps its height."
+            )
+        return
+
+
+def _wrist(q: Question) -> Iterator[Asked]:
+    yield from _limb(q, "front seam", "wrist", "wrist", "wrist")
+
+
+def _thigh(q: Question) -> Iterator[Asked]:
+    yield from _limb(q, "inseam", "thigh", "thigh", "thigh", both_legs=True)
+
+
+def _calf(q: Question) -> Iterator[Asked]:
+    for level in ("knee", "calf"):
+        yield from _limb(q, "inseam", level, "calf", level, both_legs=True)

@@ -2,11 +2,12 @@
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.chart_comparison import ChartComparison
-from rowanseed.core.fit.ease import CLOTH_TAKES_MM, ease_for_look, least_wearing, look_of
+from rowanseed.core.fit.ease import ease_for_look, least_wearing, look_of
 from rowanseed.core.lengths import both
 
 LENGTH_MM = 25.0  # a smaller difference of heights is left to the hem
 SMALL_BUST_MM = 15.0  # a cup smaller by less is left to the ease; common practice, no source
+HEIGHT_SHARES = (("neck to waist", 0.25), ("waist to crotch", 0.14), ("inside leg", 0.47), ("arm", 0.34))  # from memory
 LEAST_CUP_MM = 5.0  # and one larger by less
 
 
@@ -20,6 +21,7 @@ def findings_of(w: ChartComparison) -> list[Finding]:
         *_zones_differ(w),
         *_bust(w),
         *_length(w),
+        *_growth(w),
         *_child(w),
         *_knit(w),
         *_cloth(w),
@@ -32,10 +34,12 @@ def _reason(w: ChartComparison) -> Finding:
     low, high = w.scale.low[at], w.scale.high[at]
     chart = both(low) if low == high else f"{both(low)} to {both(high)}"
     under = w.request.worn_under if w.key != "height" else 0.0
+    grown = w.request.growth.height_mm if w.key == "height" else w.request.growth.girth_mm
     body = f"{both(w.body)}" + (f" over what adds {both(under)}" if under else "")
+    body += f" and {both(grown)} to grow" if grown else ""
     if w.request.school == "finished" and w.key != "height":
         text = (
-            f"Size {w.size}: the {w.measure}, {body}, plus {both(w.scale.target - w.body - under)} of ease asks for "
+            f"Size {w.size}: the {w.measure}, {body}, plus {both(w.scale.target - w.body - under - grown)} of ease asks for "
             f"{both(w.scale.target)}; this size is finished at {chart}."
         )
     elif w.request.school == "at-least":
@@ -90,7 +94,7 @@ def _ease(w: ChartComparison) -> list[Finding]:
     for zone in w.zones:
         if zone.ease_mm is None:
             continue
-        least = least_wearing(zone.zone, w.request.stretch, w.request.garment) + w.request.worn_under
+        least = least_wearing(zone.zone, w.request.stretch, w.request.garment, w.request.eases) + w.request.worn_under
         if zone.ease_mm < least - 1e-6:
             text = (
                 f"At the {zone.zone} size {zone.size} leaves {_signed(zone.ease_mm)} of ease, under the {both(least)} "
@@ -98,8 +102,8 @@ def _ease(w: ChartComparison) -> list[Finding]:
             )
             found.append(Finding("care", "under-wearing-ease", text))
         if zone.zone == "bust" and not w.request.stretch:
-            look = look_of(zone.ease_mm - w.request.worn_under, w.request.garment, w.request.looks)
-            wanted = ease_for_look(w.request.look, w.request.garment, w.request.looks)
+            look = look_of(zone.ease_mm - w.request.worn_under, w.request.garment, w.request.eases)
+            wanted = ease_for_look(w.request.look, w.request.garment, w.request.eases)
             text = f"{_signed(zone.ease_mm)} of ease at the bust: {look}."
             if wanted is not None and look != w.request.look:
                 text += (
@@ -164,6 +168,19 @@ def _length(w: ChartComparison) -> list[Finding]:
     return [Finding("care", "length", text)]
 
 
+def _growth(w: ChartComparison) -> list[Finding]:
+    """What a child grows while it wears the garment: counted in round the body, and in length apart from it."""
+    grown = w.request.growth
+    if not grown.months:
+        return []
+    text = (
+        f"In {grown.months} months a child of this age grows about {both(grown.height_mm)} in height and {both(grown.girth_mm)} "
+        "round the body ({}; the ease table has the figures). Both are counted in. Length is cheap to keep: a deep hem or "
+        "a tuck let down later; width is not, so do not take a size more for it."
+    ).format(w.request.eases.source("growth.height.10"))
+    return [Finding("note", "growth", text)]
+
+
 def _child(w: ChartComparison) -> list[Finding]:
     """A child's size by height and by age beside the one by girth: width by girth, length by height, age only a guess."""
     found = []
@@ -174,6 +191,7 @@ def _child(w: ChartComparison) -> list[Finding]:
             text = (
                 f"By height, {both(tall.target)}, it is size {size}; by the {w.key} size {w.size}. Cut the width of "
                 f"{w.size} at the length of {size}: the pieces' lengthening lines, the hem, and on a tall child the strap."
+                f"{_shared_out(w, size)}"
             )
             found.append(Finding("care", "height-differs", text))
     if w.request.age is not None:
@@ -182,6 +200,17 @@ def _child(w: ChartComparison) -> list[Finding]:
             text = f"The size for {w.request.age:g} years would be {aged}. Age is only a guess: the tape decides."
             found.append(Finding("note", "age-differs", text))
     return found
+
+
+def _shared_out(w: ChartComparison, size: str) -> str:
+    """How a difference of heights divides over the lines at which a pattern is lengthened."""
+    chart = {row.size: row.mm["height"] for row in w.request.chart if "height" in row.mm}
+    if not {size, w.size} <= chart.keys():
+        return ""
+    tall = chart[size] - chart[w.size]
+    parts = ", ".join(f"{words} {both(abs(tall) * share)}" for words, share in HEIGHT_SHARES)
+    word = "more" if tall > 0 else "less"
+    return f" The height between them, {both(abs(tall))}, divides so (from memory of body charts): {parts} {word}."
 
 
 def _knit(w: ChartComparison) -> list[Finding]:
@@ -207,14 +236,15 @@ def _knit(w: ChartComparison) -> list[Finding]:
 
 def _cloth(w: ChartComparison) -> list[Finding]:
     """Cloth that needs more room: what it takes up, and where too little is left."""
-    takes = {trait: CLOTH_TAKES_MM[trait] for trait in w.request.cloth if trait in CLOTH_TAKES_MM}
+    takes = {trait: w.request.eases.get(f"takes.{trait}") for trait in w.request.cloth}
     if not takes:
         return []
     sum_mm = sum(takes.values())
     short = [
         zone.zone
         for zone in w.zones
-        if zone.ease_mm is not None and zone.ease_mm - sum_mm < least_wearing(zone.zone, w.request.stretch)
+        if zone.ease_mm is not None
+        and zone.ease_mm - sum_mm < least_wearing(zone.zone, w.request.stretch, table=w.request.eases)
     ]
     text = f"Cloth that is {' and '.join(takes)} takes up about {both(sum_mm)} of the ease"
     if short:

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest
-from rowanseed.core.fit.ease import LOOKS, Look, key_zone
+from rowanseed.core.fit.ease import key_zone
+from rowanseed.core.fit.ease_table import NO_GROWTH, USUAL, EaseTable, growth
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.lengths import Length
 from rowanseed.core.make.plan import MakePlan
@@ -27,7 +28,7 @@ def advice_request(
     plan: MakePlan,
     cloth: Cloth | None = None,
     underlined: bool = False,
-    looks: tuple[Look, ...] = LOOKS,
+    eases: EaseTable = USUAL,
 ) -> AdviceRequest:
     """A body against a pattern's envelope, by the make's school; the cloth where it is chosen."""
     traits = (*(cloth.takes_room if cloth else ()), *(("underlined",) if underlined else ()))
@@ -46,12 +47,13 @@ def advice_request(
         plan.worn_under_mm,
         pattern.least_stretch if cloth else 0.0,
         plan.look,
-        looks,
+        eases,
         traits,
         wearer.child,
         wearer.age,
         pattern.cup.mm if pattern.cup else CUP_MM,
         plan.bust_by,
+        growth(wearer.age, plan.growth_months, eases) if wearer.child else NO_GROWTH,
     )
 
 

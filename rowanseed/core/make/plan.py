@@ -41,6 +41,7 @@ class MakePlan:
     `figures`: what the bench worked out for this make, in words, by the calculator's name.
     `own`: figures of this garment, typed here against the pattern's; `at`: figures of single edges and seams, by their names.
     `units`: what a part of the garment has otherwise than the rest; `own_steps`: steps in the sewist's own words.
+    `growth_months`: for how long a child is to wear it, whose growth is counted in; an adult's plan does not use it.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
@@ -75,3 +76,4 @@ class MakePlan:
     units: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     own_steps: tuple[OwnStep, ...] = ()
     at: Mapping[str, AtThing] = field(default_factory=dict)
+    growth_months: int = 6

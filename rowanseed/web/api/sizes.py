@@ -7,7 +7,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from rowanseed.core.fit.advice import size_advice
 from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest, Between, BustBy, School
-from rowanseed.core.fit.ease import LOOKS, key_zone
+from rowanseed.core.fit.ease import key_zone
+from rowanseed.core.fit.ease_table import USUAL
 from rowanseed.core.fit.scale import SizeRow
 from rowanseed.core.garment_kinds import Cut, GarmentKind, Zone
 from rowanseed.web.api.types import FindingOut, In, Mm
@@ -108,7 +109,7 @@ def advise(asked: AdviceIn) -> AdviceOut:
             asked.worn_under,
             asked.least_stretch,
             asked.look or "",
-            LOOKS,
+            USUAL,
             tuple(dict.fromkeys(asked.cloth)),
             asked.child,
             asked.age,

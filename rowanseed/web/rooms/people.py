@@ -5,7 +5,8 @@ from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import ADULT_YEARS, BY_KEY, MEASUREMENTS, age_on, measure_again, slips
+from rowanseed.core.body import ADULT_YEARS, BY_KEY, FIRST, MEASUREMENTS, age_on, measure_again, slips
+from rowanseed.core.fit.posture import POSTURES
 from rowanseed.core.lengths import Length
 from rowanseed.formats.change_svg import change_svg
 from rowanseed.formats.figure_svg import figures_svg
@@ -43,10 +44,16 @@ async def add(request: Request, home: Home) -> Response:
         return page(request, home, "people/new.html", _figure_context(form, values), 422)
     with db.write(home.conn):
         is_child = form.flag("is_child") or _is_young(born_on)
-        person_id = people.add_person(home.conn, name, is_child, form.text("note"), born_on=born_on)
+        person_id = people.add_person(
+            home.conn, name, is_child, form.text("note"), born_on=born_on, posture=_posture(form)
+        )
         if values:
             people.add_set(home.conn, person_id, taken_on, values)
     return see_other(request, f"/people/{person_id}")
+
+
+def _posture(form: Form) -> tuple[str, ...]:
+    return tuple(p.key for p in POSTURES if form.flag(f"posture-{p.key}"))
 
 
 def _is_young(born_on: date | None) -> bool:
@@ -101,7 +108,7 @@ async def change(request: Request, home: Home, person_id: int) -> Response:
     is_child = form.flag("is_child") or _is_young(born_on)
     with db.write(home.conn):
         version = form.version()
-        people.update_person(home.conn, person_id, version, name, is_child, form.text("note"), born_on)
+        people.update_person(home.conn, person_id, version, name, is_child, form.text("note"), born_on, _posture(form))
     return see_other(request, f"/people/{person_id}")
 
 
@@ -133,7 +140,10 @@ def _figure_context(
     known = values if isinstance(values, dict) else {}
     return {
         "form": form,
-        "measurements": MEASUREMENTS,
+        "first": [t for t in MEASUREMENTS if t.key in FIRST],
+        "more": [t for t in MEASUREMENTS if t.key not in FIRST],
+        "more_open": any(t.key in form.typed or t.key in known for t in MEASUREMENTS if t.key not in FIRST),
+        "postures": POSTURES,
         "questions": slips(known, earlier),
         "today": today(),
         "figure": figures_svg(is_child),

@@ -6,7 +6,7 @@ from typing import Literal
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.fit.ease import Look
+from rowanseed.core.fit.ease_table import Look
 from rowanseed.core.reckon.buying import STEP_MM, BuyingStep
 from rowanseed.core.sew.model import TOOLS
 from rowanseed.formats.sewing import library
@@ -41,6 +41,7 @@ async def change(request: Request, home: Home) -> Response:
         form.number("sitting_minutes", "Minutes", 10, 600),
         _read_looks(form, home.settings.looks),
         _read_folder(form),
+        home.settings.eases,
     )
     if not form.sound:
         return _page(request, home, form, 422)

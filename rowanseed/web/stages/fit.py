@@ -20,6 +20,7 @@ from rowanseed.web.fitview import (
     SCHOOLS,
     Fitting,
     by_measures,
+    by_posture,
     changes,
     fitting,
     proposals,
@@ -68,6 +69,8 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "trials": TRIALS,
         "proposals": proposals(view, shown),
         "by_measures": by_measures(view, shown),
+        "by_posture": by_posture(view, shown),
+        "child": any(f.person and f.person.is_child for f in fittings),
     }
     return page(request, home, "fit/show.html", context, status)
 
@@ -136,6 +139,9 @@ async def school(request: Request, home: Home, make_id: int) -> Response:
         prove=form.choice("prove", PROVE),
         look=form.choice("look", looks),
         worn_under_mm=under.mm if under else 0.0,
+        growth_months=form.number("growth_months", "Months", 0, 24)
+        if "growth_months" in form.typed
+        else make.plan.growth_months,
     )
     if not form.sound:
         return _page(request, home, make_id, form, 422)

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from rowanseed.core.errors import AdviceError
 from rowanseed.core.fit.advice import size_advice
 from rowanseed.core.fit.chart_comparison import AdviceRequest, uses_high_bust
-from rowanseed.core.fit.ease import LOOKS, Look, ease_for_look, key_zone, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.ease import ease_for_look, key_zone, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.ease_table import LOOKS, EaseTable, Look, growth
 from rowanseed.core.fit.scale import SizeRow
 
 IN = 25.4
@@ -250,7 +251,7 @@ def test_a_look_sets_the_bust_ease_to_look_for_and_can_be_redefined():
     assert [ask({"bust": 38}, school="finished", look=name).size for name in ("fitted", "close")] == ["14", "12"]
     assert ease_for_look("fitted", "top") == 87.5 and ease_for_look("fitted", "coat") == 157.5
     own = (Look("fitted", 140, 160),)
-    assert ask({"bust": 38}, school="finished", look="fitted", looks=own).size == "16"
+    assert ask({"bust": 38}, school="finished", look="fitted", eases=EaseTable(looks=own)).size == "16"
 
 
 def test_cloth_that_needs_room_is_told_where_it_leaves_too_little():
@@ -288,3 +289,25 @@ def test_a_knit_goes_down_to_a_tenth_of_the_girth_under_the_body():
 def test_between_two_sizes_both_ways_are_said_only_where_they_differ():
     text = next(f.text for f in ask({"bust": 39.5}, between="larger").findings if f.code == "between-sizes")
     assert text.count("take 16") == 1 and "other way" not in text
+
+
+def test_a_household_s_own_ease_stands_in_place_of_the_usual_one_and_says_so():
+    own = EaseTable({"wanted.dress.bust": 60.0, "least.waist": 30.0})
+    assert wanted_ease("dress", {}, 0.0, table=own)["bust"] == 60.0 and wanted_ease("dress", {}, 0.0)["bust"] == 90.0
+    assert least_wearing("waist", 0.0, table=own) == 30.0
+    assert own.source("least.waist") == "your own" and "memory" in own.source("least.hip")
+
+
+def test_what_a_child_grows_is_counted_in_length_apart_from_width():
+    """6 cm of height and 2 cm round the chest a size, from memory of EN 13402-3."""
+    chart = tuple(SizeRow(size, {"bust": 580.0 + 20 * k, "height": 1040.0 + 60 * k}) for k, size in enumerate("4 5 6 7".split()))
+    body = {"bust": 595.0, "height": 1150.0}
+    plain = size_advice(AdviceRequest(body, chart, child=True, age=6.0))
+    assert plain.size == "5"
+    grown = size_advice(AdviceRequest(body, chart, child=True, age=6.0, growth=growth(6.0, 12)))
+    assert growth(6.0, 12).height_mm == 60.0 and growth(6.0, 12).girth_mm == pytest.approx(19.8)
+    assert grown.size == "6"
+    texts = {f.code: f.text for f in grown.findings}
+    assert "12 months" in texts["growth"] and "to grow" in texts["reason"]
+    assert "size 7" in texts["height-differs"] and "1.5 cm" in texts["height-differs"]  # a quarter of 6 cm, neck to waist
+    assert growth(30.0, 6).height_mm == 0.0 and growth(None, 6) == growth(7.0, 6)
