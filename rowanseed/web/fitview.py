@@ -8,6 +8,7 @@ from rowanseed.core.body import BY_KEY, age_on, measure_again
 from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
+from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest, School, other_way
 from rowanseed.core.fit.ease import least_wearing
 from rowanseed.core.fit.from_measures import Asked, Question, Sized, asked_by_measures
@@ -282,13 +283,17 @@ def seam_row(walked: WalkedSeam, names: Mapping[str, str], picture: str) -> Seam
 
 @dataclass(frozen=True)
 class Proposal:
-    """What the fit record asks for: the note and where it comes from, the alteration in words or why there is none."""
+    """What the fit record asks for: the note and where it comes from, the alteration in words or why there is none.
+
+    `others`: what else it may come from: number, alteration in words, the sign by which that is told.
+    """
 
     stored: StoredFitNote
     origin: str
     alteration: Alteration | None
     words: str
     answer: str
+    others: tuple[tuple[int, str, str], ...] = ()
 
 
 def proposals(view: WorkedMake, label: str) -> list[Proposal]:
@@ -305,7 +310,11 @@ def proposals(view: WorkedMake, label: str) -> list[Proposal]:
         answer = view.make.plan.answered.get(str(stored.id), "")
         if isinstance(wanted, Alteration):
             words = describe(wanted, top_of(view, wanted.piece))
-            out.append(Proposal(stored, origin, wanted, words, answer))
+            ways = other_ways(stored.note, view.drawn, view.make.view, label) if not answer else []
+            others = tuple(
+                (n, describe(w.alteration, top_of(view, w.alteration.piece)), w.told_by) for n, w in enumerate(ways)
+            )
+            out.append(Proposal(stored, origin, wanted, words, answer, others))
         else:
             text = wanted.text if wanted else "Choose a size first."
             out.append(Proposal(stored, origin, None, text, answer))

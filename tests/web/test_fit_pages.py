@@ -230,3 +230,22 @@ def test_a_child_s_growth_is_counted_for_as_long_as_it_is_to_be_worn(client, dem
     assert "In 6 months a child of this age grows about" in page and "growth_months" in page
     sent = {"version": version, "school": "chart", "key": "bust", "growth_months": "0"}
     assert "a child of this age grows" not in client.post("/makes/2/fit/school", data=sent).text
+
+
+def test_another_cause_of_the_same_lines_can_be_chosen(client):
+    version = version_of(client.get("/makes/3/fit").text)
+    note = {
+        "version": version,
+        "from": "fit",
+        "finding": "seat tight",
+        "pinned": "1.5 cm",
+        "trial": "toile",
+        "words": "",
+    }
+    page = client.post("/makes/3/fit/note", data=note).text
+    assert "Or it comes from something else" in page and "If the lines begin at the crotch" in page
+    number = re.search(r'/fit/propose/(\d+)"', page)[1]
+    url = f"/makes/3/fit/propose/{number}"
+    assert client.post(url, data={"version": version_of(page), "answer": "made", "cause": "9"}).status_code == 404
+    made = client.post(url, data={"version": version_of(page), "answer": "made", "cause": "0"}).text
+    assert "Longer or shorter crotch, piece" in made and "Or it comes from something else" not in made

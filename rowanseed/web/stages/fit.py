@@ -7,6 +7,7 @@ from typing import Literal, get_args
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import Finding
+from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between, BustBy
 from rowanseed.core.fit.ease import key_zone
 from rowanseed.core.fit.kinds import KINDS, Alteration
@@ -19,6 +20,7 @@ from rowanseed.web.deps import Home, Household, now, page, see_other, today, wit
 from rowanseed.web.fitview import (
     SCHOOLS,
     Fitting,
+    Proposal,
     by_measures,
     by_posture,
     changes,
@@ -270,14 +272,26 @@ async def answer(request: Request, home: Home, make_id: int, note_id: int) -> Re
     said = form.choice("answer", ANSWERS)
     if found is None or (said == "made" and found.alteration is None):
         raise db.NotFound("There is no such proposal.")
+    alteration = _by_cause(form, view, found)
     plan = view.make.plan
     answered: Mapping[str, Literal["made", "left"]] = {k: v for k, v in plan.answered.items() if k != str(note_id)}
     alterations = plan.alterations
-    if said == "made" and found.alteration is not None:
-        answered, alterations = {**answered, str(note_id): "made"}, (*alterations, found.alteration)
+    if said == "made" and alteration is not None:
+        answered, alterations = {**answered, str(note_id): "made"}, (*alterations, alteration)
     elif said == "left":
         answered = {**answered, str(note_id): "left"}
     return _keep(request, home, view, form, alterations=alterations, answered=answered)
+
+
+def _by_cause(form: Form, view: WorkedMake, found: Proposal) -> Alteration | None:
+    """The alteration of the cause that was chosen; the likeliest where none was. Raises NotFound."""
+    number = whole_number(form.typed.get("cause", ""))
+    if number is None:
+        return found.alteration
+    ways = other_ways(found.stored.note, view.drawn, view.make.view, next(iter(view.sizes), ""))
+    if not 0 <= number < len(ways):
+        raise db.NotFound("There is no such cause.")
+    return ways[number].alteration
 
 
 def _keep(request: Request, home: Household, view: WorkedMake, form: Form, **changed: object) -> Response:

@@ -300,7 +300,9 @@ def test_a_household_s_own_ease_stands_in_place_of_the_usual_one_and_says_so():
 
 def test_what_a_child_grows_is_counted_in_length_apart_from_width():
     """6 cm of height and 2 cm round the chest a size, from memory of EN 13402-3."""
-    chart = tuple(SizeRow(size, {"bust": 580.0 + 20 * k, "height": 1040.0 + 60 * k}) for k, size in enumerate("4 5 6 7".split()))
+    chart = tuple(
+        SizeRow(size, {"bust": 580.0 + 20 * k, "height": 1040.0 + 60 * k}) for k, size in enumerate("4 5 6 7".split())
+    )
     body = {"bust": 595.0, "height": 1150.0}
     plain = size_advice(AdviceRequest(body, chart, child=True, age=6.0))
     assert plain.size == "5"
@@ -309,5 +311,7 @@ def test_what_a_child_grows_is_counted_in_length_apart_from_width():
     assert grown.size == "6"
     texts = {f.code: f.text for f in grown.findings}
     assert "12 months" in texts["growth"] and "to grow" in texts["reason"]
-    assert "size 7" in texts["height-differs"] and "1.5 cm" in texts["height-differs"]  # a quarter of 6 cm, neck to waist
+    assert (
+        "size 7" in texts["height-differs"] and "1.5 cm" in texts["height-differs"]
+    )  # a quarter of 6 cm, neck to waist
     assert growth(30.0, 6).height_mm == 0.0 and growth(None, 6) == growth(7.0, 6)

@@ -150,7 +150,9 @@ def test_every_posture_asks_for_an_alteration_that_can_be_made(posture):
     if not asked:  # the piece has not what this posture is altered at: a waistcoat's back may have no waist
         pytest.skip("this pattern has no piece for it")
     pieces = [
-        AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm, p.follows) for p in pattern.pieces if size in p.shapes
+        AlterPiece(p.number, p.shapes[size], p.same_as, p.allowance_mm, p.follows)
+        for p in pattern.pieces
+        if size in p.shapes
     ]
     done = alter(pieces, pattern.seams, [asked[0].alteration])
     before = {p.id: p.shape for p in pieces}

@@ -4,9 +4,10 @@ import pytest
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import alter
+from rowanseed.core.fit.causes import OTHERS, other_ways
 from rowanseed.core.fit.finished_measurements import finished_girths
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.record import PLACES, FitNote, propose
+from rowanseed.core.fit.record import PLACES, FitNote, fault_of, propose
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat
@@ -94,3 +95,22 @@ def test_what_a_trial_shows_by_folds_and_lines_becomes_the_alteration_that_mends
         if size in p.shapes
     ]
     assert not [f for f in alter(pieces, pattern.seams, [found]).findings if f.level == "stop"]
+
+
+def test_every_other_cause_names_a_fault_that_there_is_and_never_itself():
+    for (place, fault), others in OTHERS.items():
+        assert fault_of(place, fault) is not None
+        for other in others:
+            assert fault_of(other.place, other.fault) is not None, other
+            assert (other.place, other.fault) != (place, fault) and other.told_by
+
+
+def test_what_pulls_at_the_seat_may_come_from_the_crotch_or_the_hip_in_that_order():
+    pattern = trousers.pattern()
+    size = pattern.size_names()[2]
+    note = FitNote("seat", "tight", Length(15.0, "1.5 cm", "cm"))
+    ways = other_ways(note, pattern, "A", size)
+    assert [w.alteration.kind for w in ways] == ["crotch-length", "taper"]
+    assert all(w.alteration.why == note.sentence() for w in ways)
+    assert ways[1].alteration.by_mm == pytest.approx(15.0 / 4)  # shared out over four side edges
+    assert other_ways(FitNote("hem", "long", Length(10.0, "1 cm", "cm")), pattern, "A", size) == []
