@@ -8,15 +8,11 @@ from rowanseed.core.body import BY_KEY, age_on, measure_again
 from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
-from rowanseed.core.fit.causes import other_ways
-from rowanseed.core.fit.chart_comparison import CUP_MM, AdviceRequest, School, other_way
+from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
 from rowanseed.core.fit.ease import least_wearing
-from rowanseed.core.fit.from_measures import Asked, Question, Sized, asked_by_measures
 from rowanseed.core.fit.kinds import Alteration, describe
-from rowanseed.core.fit.posture import asked_by_posture
-from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.garment_kinds import ZONES, Zone
-from rowanseed.core.lengths import Length, Unit, format_length
+from rowanseed.core.lengths import Length, Unit
 from rowanseed.core.make.advice import Wearer, advice_request
 from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.model import EnvelopeSize
@@ -25,13 +21,11 @@ from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.piece_svg import before_after_svg
 from rowanseed.formats.walk_svg import walk_svg
 from rowanseed.services.worked_make import WorkedMake
-from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.makes import MakeGarment
 from rowanseed.store.people import Person
 from rowanseed.web.deps import today
 
 SCHOOLS: tuple[School, ...] = get_args(School)
-OVER_OTHERS = ("jacket", "coat")  # worn over other clothes: their lengths and shoulders are the design's
 ENVELOPE_OFF_MM = 8.0  # pieces and envelope may differ by so much before it is said
 
 
@@ -279,105 +273,6 @@ def seam_row(walked: WalkedSeam, names: Mapping[str, str], picture: str) -> Seam
 
     a, b = (words(side) for side in walked.seam.sides)
     return SeamRow(a, b, walked, picture, walk_findings([walked]))
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """What the fit record asks for: the note and where it comes from, the alteration in words or why there is none.
-
-    `others`: what else it may come from: number, alteration in words, the sign by which that is told.
-    """
-
-    stored: StoredFitNote
-    origin: str
-    alteration: Alteration | None
-    words: str
-    answer: str
-    others: tuple[tuple[int, str, str], ...] = ()
-
-
-def proposals(view: WorkedMake, label: str) -> list[Proposal]:
-    """This make's own findings and those of earlier makes, each with what it would become; open ones first."""
-    out = []
-    for stored in (*view.fit_notes, *view.earlier_fit_notes):
-        own = stored.make_id == view.make.id
-        where = TRIALS.get(stored.note.trial, stored.note.trial)
-        day = f"{stored.written_on:%-d %b %Y}"
-        origin = f"{where}, {day}" if own else f"{stored.make_name}, {where}, {day}"
-        if not own and stored.pattern_id != view.make.pattern_id:
-            origin += "; another pattern, so look before you take it over"
-        wanted = propose(stored.note, view.drawn, view.make.view, label) if label else None
-        answer = view.make.plan.answered.get(str(stored.id), "")
-        if isinstance(wanted, Alteration):
-            words = describe(wanted, top_of(view, wanted.piece))
-            ways = other_ways(stored.note, view.drawn, view.make.view, label) if not answer else []
-            others = tuple(
-                (n, describe(w.alteration, top_of(view, w.alteration.piece)), w.told_by) for n, w in enumerate(ways)
-            )
-            out.append(Proposal(stored, origin, wanted, words, answer, others))
-        else:
-            text = wanted.text if wanted else "Choose a size first."
-            out.append(Proposal(stored, origin, None, text, answer))
-    return sorted(out, key=lambda p: bool(p.answer))
-
-
-@dataclass(frozen=True)
-class ByMeasure:
-    """An alteration that a body asks for: its words, why, what it does, and the fields of the form that makes it.
-
-    `shown`: its amount as one would type it.
-    """
-
-    words: str
-    why: str
-    effect: str
-    fields: Mapping[str, str]
-    shown: str = ""
-
-
-def by_measures(view: WorkedMake, label: str) -> list[ByMeasure]:
-    """What the first garment's measures ask of its pieces as they would be cut now; nothing while no size is chosen."""
-    person = next(iter(view.people.values()), None)
-    if not label or person is None or person.latest is None:
-        return []
-    shell = view.role("self")
-    cloth = shell.cloth.cloth if shell and shell.cloth else None
-    question = Question(
-        _shell_pieces(view, label),
-        {key: length.mm for key, length in person.latest.values.items()},
-        view.settings.unit,
-        view.drawn.garment not in OVER_OTHERS,
-        view.settings.ease_table,
-        cloth.stretch if cloth and cloth.knit else 0.0,
-        view.drawn.cup.mm if view.drawn.cup else CUP_MM,
-    )
-    return [_offered(view, asked) for asked in asked_by_measures(question)]
-
-
-def by_posture(view: WorkedMake, label: str) -> list[ByMeasure]:
-    """What the first wearer's posture asks for and was not altered yet."""
-    person = next(iter(view.people.values()), None)
-    if not label or person is None:
-        return []
-    made = {a.kind for a in view.make.plan.alterations}
-    asked = asked_by_posture(_shell_pieces(view, label), person.posture)
-    return [_offered(view, a) for a in asked if a.alteration.kind not in made]
-
-
-def _shell_pieces(view: WorkedMake, label: str) -> Sized:
-    shown = view.fitted.pieces_of(view.make.view, "self")
-    return [(p, p.shapes[label]) for p in shown if label in p.shapes and not p.same_as]
-
-
-def _offered(view: WorkedMake, asked: Asked) -> ByMeasure:
-    a = asked.alteration
-    top = top_of(view, a.piece)
-    fields = {"kind": a.kind, "piece": a.piece, "by": f"{abs(a.by_mm):.1f} mm", "edge": a.edge}
-    fields |= {"less": "on"} if a.by_mm < 0 else {}
-    fields |= {"at": f"{a.at_mm - top:.1f} mm"} if a.at_mm is not None else {}
-    fields |= {"across": f"{a.across_mm:.1f} mm"} if a.across_mm is not None else {}
-    shown = format_length(abs(a.by_mm), view.settings.unit)
-    return ByMeasure(describe(a, top), asked.why, asked.effect, fields, shown)
 
 
 def refusal(view: WorkedMake, label: str, wanted: Alteration) -> AlterationError | None:

@@ -20,6 +20,7 @@ class OtherCause:
     place: str
     fault: str
     told_by: str
+    half: str = ""  # front or back, where the place is on both
 
 
 OTHERS: Mapping[tuple[str, str], tuple[OtherCause, ...]] = {
@@ -55,11 +56,11 @@ OTHERS: Mapping[tuple[str, str], tuple[OtherCause, ...]] = {
         OtherCause("shoulder-line", "long", "the sleeve's seam hangs off the shoulder"),
     ),
     ("seat", "tight"): (
-        OtherCause("inner-leg", "pulls", "the lines begin at the crotch"),
+        OtherCause("inner-leg", "pulls", "the lines begin at the crotch", "back"),
         OtherCause("hip", "tight", "it is tight all round, in front too"),
     ),
     ("seat", "flat"): (
-        OtherCause("inner-leg", "folds", "the folds hang between the legs"),
+        OtherCause("inner-leg", "folds", "the folds hang between the legs", "back"),
         OtherCause("hip", "wide", "it is wide all round, in front too"),
     ),
     ("inner-leg", "pulls"): (
@@ -93,7 +94,7 @@ def other_ways(note: FitNote, pattern: Pattern, view: str, size: str) -> list[Ot
     """Return what else a finding may come from on this pattern, the likelier first; what its pieces can not show is left out."""
     found = []
     for other in OTHERS.get((note.place, note.fault), ()):
-        wanted = propose(replace(note, place=other.place, fault=other.fault), pattern, view, size)
+        wanted = propose(replace(note, place=other.place, fault=other.fault), pattern, view, size, other.half)
         if not isinstance(wanted, Finding):
             found.append(OtherWay(replace(wanted, why=note.sentence()), other.told_by))
     return found

@@ -208,14 +208,18 @@ def fault_of(place: str, fault: str) -> Fault | None:
     return next((f for f in PLACES[place].faults if f.name == fault), None) if place in PLACES else None
 
 
-def propose(note: FitNote, pattern: Pattern, view: str, size: str) -> Alteration | Finding:
-    """The alteration that mends what a note says on this pattern, or a finding that says why none can be named."""
+def propose(note: FitNote, pattern: Pattern, view: str, size: str, half: str = "") -> Alteration | Finding:
+    """The alteration that mends what a note says on this pattern, or a finding that says why none can be named.
+
+    Args:
+        half: front or back, where only that piece is to be altered and the place does not say so.
+    """
     place, fault = PLACES[note.place], fault_of(note.place, note.fault)
     if fault is None:
         return _no_way(note, "the note names nothing that an alteration mends")
     for piece in pattern.pieces_of(view, "self"):
         shape = piece.shapes.get(size)
-        elsewhere = bool(place.half) and place.half not in piece.name.lower()
+        elsewhere = any(part not in piece.name.lower() for part in (place.half, half))
         if shape is None or piece.same_as or elsewhere or not _fits(place, fault, shape):
             continue
         at, across = _where(place, fault, shape)

@@ -17,15 +17,12 @@ from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, keeping, makes
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
+from rowanseed.web.fit_asked import Proposal, by_measures, by_posture, proposals
 from rowanseed.web.fitview import (
     SCHOOLS,
     Fitting,
-    Proposal,
-    by_measures,
-    by_posture,
     changes,
     fitting,
-    proposals,
     refusal,
     seam_rows,
     stack,

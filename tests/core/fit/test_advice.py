@@ -301,7 +301,8 @@ def test_a_household_s_own_ease_stands_in_place_of_the_usual_one_and_says_so():
 def test_what_a_child_grows_is_counted_in_length_apart_from_width():
     """6 cm of height and 2 cm round the chest a size, from memory of EN 13402-3."""
     chart = tuple(
-        SizeRow(size, {"bust": 580.0 + 20 * k, "height": 1040.0 + 60 * k}) for k, size in enumerate("4 5 6 7".split())
+        SizeRow(size, {"bust": 580.0 + 20 * k, "height": 1040.0 + 60 * k})
+        for k, size in enumerate(["4", "5", "6", "7"])
     )
     body = {"bust": 595.0, "height": 1150.0}
     plain = size_advice(AdviceRequest(body, chart, child=True, age=6.0))

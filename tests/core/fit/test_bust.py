@@ -9,9 +9,13 @@ from shapely import Polygon
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.bust import slash_bust
+from rowanseed.core.fit.bust_below import taken_out_again
+from rowanseed.core.fit.finished_measurements import finished_girths
+from rowanseed.core.fit.from_measures import WORTH_MM
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, Mark, PieceShape
+from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.core.pattern.seamwalk import AlterPiece, walk_findings
 from rowanseed.demo import overshirt, waistcoat
 
@@ -115,3 +119,26 @@ def test_after_a_full_bust_every_seam_of_the_demo_still_meets_in_every_size(modu
         done = alter(base, pattern.seams, [wanted])
         assert not done.findings, (size, [f.text for f in done.findings])
         assert walk_findings(seam_walk(done.pieces, pattern.seams)) == []
+
+
+@pytest.mark.parametrize("kind", ["bust", "bust-dartless"])
+def test_what_a_bust_change_lets_out_at_waist_and_hip_is_taken_out_again(kind):
+    pattern = overshirt.pattern()
+    pieces, seams = fit_pieces(pattern, "14")
+    shell = pattern.pieces_of("A", "self")
+
+    def girths(alterations):
+        shapes = {p.id: p.shape for p in alter(pieces, seams, alterations).pieces}
+        return {
+            k: g.mm for k, g in finished_girths([(p, shapes[p.number]) for p in shell if p.number in shapes]).items()
+        }
+
+    made = [Alteration(kind, "3", 15.0)]
+    asked = taken_out_again(shell, pieces, seams, made, "cm")
+    assert [a.alteration.at_mm for a in asked] == [423.0, 633.0] and "waist" in asked[0].why
+    after = girths([*made, *(a.alteration for a in asked)])
+    was = girths([])
+    assert after["waist"] == pytest.approx(was["waist"], abs=WORTH_MM)
+    assert after["hip"] == pytest.approx(was["hip"], abs=WORTH_MM)
+    assert taken_out_again(shell, pieces, seams, [*made, *(a.alteration for a in asked)], "cm") == []
+    assert taken_out_again(shell, pieces, seams, [], "cm") == []

@@ -6,8 +6,8 @@ import pytest
 
 from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.ease_table import USUAL, EaseTable
-from rowanseed.core.fit.from_measures import WORTH_MM, Question, asked_by_measures
 from rowanseed.core.fit.edge_changes import altered_shape
+from rowanseed.core.fit.from_measures import WORTH_MM, Question, asked_by_measures
 from rowanseed.core.fit.posture import POSTURES, asked_by_posture
 from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat

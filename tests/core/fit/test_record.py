@@ -112,5 +112,6 @@ def test_what_pulls_at_the_seat_may_come_from_the_crotch_or_the_hip_in_that_orde
     ways = other_ways(note, pattern, "A", size)
     assert [w.alteration.kind for w in ways] == ["crotch-length", "taper"]
     assert all(w.alteration.why == note.sentence() for w in ways)
+    assert ways[0].alteration.piece == "2"  # the back's
     assert ways[1].alteration.by_mm == pytest.approx(15.0 / 4)  # shared out over four side edges
     assert other_ways(FitNote("hem", "long", Length(10.0, "1 cm", "cm")), pattern, "A", size) == []
