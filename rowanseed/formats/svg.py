@@ -66,7 +66,8 @@ class LayDrawing:
             to_size: as a file of its own, one millimetre of it a millimetre of cloth.
             focus: the number of the one piece that stands out; 0 for none of them.
         """
-        return markup(self._sheet(readings, to_size, focus=focus))
+        # On the page the pieces are links, so it is a group of things and not one picture.
+        return markup(self._sheet(readings, to_size, focus=focus, role="img" if to_size else "group"))
 
     def _sheet(
         self,

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import Finding, LayError
+from rowanseed.core.lay.easiest import easiest_that_fits, said_of, trial_of
 from rowanseed.core.lay.fold_then_single import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
 from rowanseed.core.lay.model import Lay, LayRequest, Spread, SpreadTrial
@@ -34,13 +35,16 @@ MOST_PIECES = 400  # items in one lay; more is a catalogue, not a garment
 def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
     """Lay the pieces as short as the effort allows.
 
-    `best` lays every spread the engine knows and answers the shortest; where one spread places everything and
+    `best` lays every spread the engine knows and answers the shortest, `easiest` the one that is the least work to cut of those
+    that the cloth in hand has room for, the shortest where none has or no length is given; where one spread places everything and
     another does not, completeness comes first. A lay that cannot be made has `failed` pieces and `stop` findings.
     Raises:
         LayError: the request itself cannot be used (no pieces, an outline that crosses itself, no width left).
     """
     watch = watch or LayWatch()
     _refuse_unusable(request)
+    if request.spread == "easiest":
+        return _easiest(request, watch)
     spreads = SPREADS if request.spread == "best" else (request.spread,)
     if len(spreads) > 1 and request.effort != "quick":
         return _best_of_all(request, watch)
@@ -68,6 +72,22 @@ def _best_of_all(request: LayRequest, watch: LayWatch) -> Lay:
     return replace(best, ways=_ranked({**ways, **more}.values()))
 
 
+def _easiest(request: LayRequest, watch: LayWatch) -> Lay:
+    """Every spread at a light effort, then the easiest to cut that fits with the effort asked for; the shortest where none fits."""
+    shortest = replace(request, spread="best")
+    if request.cloth.length_mm is None:
+        return lay(shortest, watch)
+    best, ways = _try(replace(shortest, effort="quick"), SPREADS, watch, None)
+    taken = easiest_that_fits(request, ways.values())
+    if best is None or taken is None:
+        return lay(shortest, watch)
+    own = replace(request, spread=taken.spread)
+    found = lay(own if not watch.stop() else replace(own, effort="quick"), watch)
+    ways[taken.spread] = trial_of(request, found)
+    said = said_of(ways[taken.spread], ways.values(), SPREAD_WORDS)
+    return replace(found, ways=_ranked(ways.values()), findings=(*found.findings, said))
+
+
 def _try(
     request: LayRequest, spreads: Sequence[Spread], watch: LayWatch, rival: Lay | None
 ) -> tuple[Lay | None, dict[Spread, SpreadTrial]]:
@@ -80,7 +100,7 @@ def _try(
         found = _lay_by(request, spread, watch, best or rival)
         if found is None:
             continue
-        ways[spread] = SpreadTrial(spread, found.length_mm, len(found.placements), len(found.failed))
+        ways[spread] = trial_of(request, found)
         if best is None or rank(found) < rank(best):
             best = found
     return best, ways

@@ -11,7 +11,7 @@ from rowanseed.core.prints import Print
 Nap = Literal["none", "one-way"]
 Spread = Literal["single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single"]
 AskedSpread = Literal[
-    "single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single", "best"
+    "single", "lengthwise-fold", "part-fold", "double-fold", "crosswise-fold", "fold-then-single", "best", "easiest"
 ]
 Effort = Literal["quick", "good", "best"]
 Edge = Literal["fold", "selvage", "cut"]
@@ -183,12 +183,13 @@ class Placement:
 
 @dataclass(frozen=True)
 class SpreadTrial:
-    """One spread that was tried: the length it takes, how many cuts it asks for, and the pieces it cannot take."""
+    """One spread that was tried: the length it takes, the cuts it asks for, the pieces it cannot take, halves opened out."""
 
     spread: Spread
     length_mm: float
     cuts: int
     failed: int = 0
+    opened: int = 0
 
 
 @dataclass(frozen=True)

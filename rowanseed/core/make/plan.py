@@ -50,7 +50,7 @@ class MakePlan:
     bust_by: BustBy = "high-bust-and-cup"
     key: Zone | None = None
     want_ease: Mapping[Zone, float] = field(default_factory=dict)
-    spread: AskedSpread = "best"
+    spread: AskedSpread = "easiest"
     effort: Effort = "good"
     gap_mm: float = 3.0
     features: Mapping[str, str] = field(default_factory=dict)

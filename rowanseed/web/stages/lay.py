@@ -39,7 +39,7 @@ SHORT_WORDS: dict[Spread, str] = {
     "crosswise-fold": "across",
     "fold-then-single": "in turn",
 }
-SPREADS: tuple[AskedSpread, ...] = ("best", *EVERY_SPREAD)
+SPREADS: tuple[AskedSpread, ...] = ("easiest", "best", *EVERY_SPREAD)
 FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf", "csv": "text/csv; charset=utf-8"}
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
 
@@ -55,6 +55,7 @@ class Drawn:
     halves: set[str]
     buy: Buy | None
     stale: bool
+    left_mm: float = 0.0  # what the cloth in hand has beyond this lay
 
 
 def titles_of(view: WorkedMake, role: WorkedRole) -> dict[str, tuple[str, str]]:
@@ -75,7 +76,9 @@ def draw(view: WorkedMake, role: WorkedRole, lay: Lay, stale: bool) -> Drawn:
         lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand, fold_of(role)
     )
     halves = {s.lay_id for s in role.pieces if s.shape.fold_edge is not None}
-    return Drawn(lay, drawing.svg(readings), readings, titles, halves, role.to_buy(view.settings), stale)
+    left = in_hand - lay.length_mm if in_hand is not None and not lay.short_mm and not lay.failed else 0.0
+    bought = role.to_buy(view.settings)
+    return Drawn(lay, drawing.svg(readings), readings, titles, halves, bought, stale, max(left, 0.0))
 
 
 def _context(view: WorkedMake, role: WorkedRole, job: Job | None) -> dict[str, object]:

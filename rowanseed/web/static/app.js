@@ -7,6 +7,23 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   }
 });
 
+// A table that is wider than its place is scrolled by keys too: it takes the focus while it overflows.
+function reachScrollers() {
+  document.querySelectorAll(".scroll").forEach((box) => {
+    if (box.scrollWidth > box.clientWidth + 1) {
+      box.tabIndex = 0;
+      box.setAttribute("role", "region");
+      box.setAttribute("aria-label", box.closest("section")?.getAttribute("aria-label") || box.dataset.label || "Table, wider than the page");
+    } else if (box.getAttribute("role") === "region") {
+      box.removeAttribute("tabindex");
+      box.removeAttribute("role");
+      box.removeAttribute("aria-label");
+    }
+  });
+}
+["load", "resize"].forEach((name) => window.addEventListener(name, reachScrollers));
+document.addEventListener("htmx:afterSettle", reachScrollers);
+
 document.addEventListener("alpine:init", () => {
   // The drawn figure: the tape of the measurement in focus is shown.
   Alpine.data("figure", () => ({
