@@ -285,7 +285,7 @@ class LayDrawing:
     def _focused(self, reading: PieceReading, focus: int | None) -> Drawn:
         """A piece as the table view shows it: the one to be placed strong, those before it plain, those to come faint."""
         if focus is None or reading.number == focus:
-            return self._piece(reading, ROWAN, "8") if focus else self._piece(reading)
+            return tag("g", self._piece(reading, ROWAN, "8"), data_focus="") if focus else self._piece(reading)
         return tag("g", self._piece(reading), opacity=0.75 if reading.number < focus else 0.28)
 
     def _piece(self, reading: PieceReading, ink: str = INK, line: str = "2.2") -> Drawn:
@@ -319,8 +319,7 @@ class LayDrawing:
                 anchor = "start" if inward > 0 else "end"
                 words = format_length(mm, self.unit, 8)
                 out.append(
-                    tag(
-                        "text",
+                    _label(
                         words,
                         x=f"{x + inward * size * 0.5:.1f}",
                         y=f"{y - size * 0.45:.1f}",
@@ -349,8 +348,7 @@ class LayDrawing:
         x, y = spot or middle_of(placement.outline)
         top = y - height / 2 + figure * 0.85
         out: list[Drawn] = [
-            tag(
-                "text",
+            _label(
                 number,
                 x=f"{x:.1f}",
                 y=f"{top:.1f}",
@@ -360,8 +358,7 @@ class LayDrawing:
             )
         ]
         out += [
-            tag(
-                "text",
+            _label(
                 line,
                 x=f"{x:.1f}",
                 y=f"{top + k * small * 1.2:.1f}",
@@ -371,3 +368,11 @@ class LayDrawing:
             for k, line in enumerate(lines, start=1)
         ]
         return out
+
+
+def _label(words: str, **place: str) -> Element:
+    """Words on a piece, with a rim of its colour, so that they are read over any print."""
+    rim = f"{0.22 * float(place['font_size']):.1f}"
+    return tag(
+        "text", words, paint_order="stroke", stroke="#FDFAF3", stroke_width=rim, stroke_linejoin="round", **place
+    )

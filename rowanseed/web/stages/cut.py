@@ -1,5 +1,7 @@
 """Cut: one card a piece, in cutting order, ticked off."""
 
+from urllib.parse import quote
+
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lay.engine import SPREAD_WORDS
@@ -7,7 +9,7 @@ from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, now, page, page_or_part, see_other
-from rowanseed.web.forms import read_form
+from rowanseed.web.forms import read_form, whole_number
 
 router = APIRouter(prefix="/makes/{make_id}/cut", include_in_schema=False)
 
@@ -31,7 +33,10 @@ async def tick(request: Request, home: Home, make_id: int) -> Response:
     with db.write(home.conn):
         makes.tick(home.conn, make_id, "cut", key, form.flag("done"), now())
     if "HX-Request" not in request.headers:
-        return see_other(request, f"/makes/{make_id}/cut")
+        at = whole_number(form.typed.get("table", ""))
+        role = quote(form.typed.get("role", ""))
+        url = f"/makes/{make_id}/cut" if at is None else f"/makes/{make_id}/lay/table?role={role}&n={at}"
+        return see_other(request, url)
     fresh = WorkedMake(home.conn, make_id, home.settings)
     context = {"view": fresh, "piece_svg": piece_svg, "words": SPREAD_WORDS, "card": card, "next_done": True}
     return page_or_part(request, home, "cut/show.html", "cut/_ticked.html", context)

@@ -157,6 +157,9 @@ def at_the_table(request: Request, home: Home, make_id: int, role: str = "", n: 
         "reading": reading,
         "svg": drawing.svg(drawn.readings, focus=number),
         "spread": how_to_spread(kept.lay, chosen.request.cloth.one_way),
+        "card": view.cards.get(chosen.role, [])[number - 1]
+        if 0 < number <= len(view.cards.get(chosen.role, []))
+        else None,
         "reopen": kept.lay.spread == "fold-then-single" and len(set(lanes)) == 2,
     }
     return page(request, home, "lay/table.html", context)

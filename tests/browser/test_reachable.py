@@ -1,0 +1,75 @@
+"""For everyone: WCAG 2.2 AA by axe-core on every screen, at three widths and in three lights; the drawing enlarged by keys.
+
+Source: W3C, Web Content Accessibility Guidelines 2.2, levels A and AA, as far as a program can judge them.
+"""
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+
+from tests.browser.test_manners import SCREENS
+
+pytestmark = pytest.mark.browser
+MORE = [
+    "/supplies", "/shops", "/shopping", "/settings/eases", "/patterns/intake", "/patterns/1/yardage", "/patterns/1/pieces/1",
+    "/patterns/1/views/A", "/patterns/1/derive", "/makes/2/lay/hand?role=self", "/makes/2/lay/table?role=self&n=2",
+    "/makes/3/lay/short", "/makes/2/sew/sheet", "/makes/2/lay/print?role=self", "/cloths/1/prepare", "/cloths/1/photo",
+    "/cloths/new", "/patterns/new", "/words", "/guide/first-make",
+]  # fmt: skip
+RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
+
+
+@pytest.mark.parametrize(("width", "light"), [(1280, "light"), (768, "dark"), (390, "dim")])
+def test_no_screen_breaks_a_rule_that_can_be_checked(demo_server, open_page, width, light):
+    page, axe, broken = open_page(demo_server), Axe(), []
+    page.set_viewport_size({"width": width, "height": 844})
+    for url in SCREENS + MORE:
+        answer = page.goto(demo_server.base + url)
+        assert answer.status == 200, url
+        page.evaluate("light => { document.documentElement.dataset.bsTheme = light; }", light)
+        over = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        broken += [f"{url}: {over} px too wide"] if over > 0 else []
+        for found in axe.run(page, options=RULES).response["violations"]:
+            broken.append(f"{url}: {found['id']}, {found['nodes'][0]['html'][:120]}")
+    assert not broken, broken[:12]
+
+
+def test_the_light_is_chosen_on_the_device_and_stays(demo_server, open_page):
+    page = open_page(demo_server)
+    page.goto(demo_server.base)
+    page.select_option("[data-light]", "dark")
+    page.goto(demo_server.base + "/cloths")
+    assert page.evaluate("document.documentElement.dataset.bsTheme") == "dark"
+    page.select_option("[data-light]", "")
+    page.emulate_media(color_scheme="dark")
+    page.reload()
+    assert page.evaluate("document.documentElement.dataset.bsTheme") == "dark"
+    page.emulate_media(color_scheme="light")
+    page.reload()
+    assert page.evaluate("document.documentElement.dataset.bsTheme") == "light"
+
+
+def test_the_drawing_at_the_table_begins_on_its_piece_and_is_enlarged_by_keys_and_buttons(demo_server, open_page):
+    page = open_page(demo_server)
+    page.goto(demo_server.base + "/makes/2/lay/table?role=self&n=3")
+
+    def shown():
+        return [float(v) for v in page.locator(".cloth-figure svg").get_attribute("viewBox").split()]
+
+    piece = page.evaluate(
+        "(() => { const b = document.querySelector('[data-focus]').getBBox(); return [b.x, b.y, b.width, b.height]; })()"
+    )
+    near = shown()
+    assert near[0] <= piece[0] + 1 and near[0] + near[2] >= piece[0] + piece[2] - 1
+    page.keyboard.press("+")
+    assert shown()[2] < near[2]
+    page.keyboard.press("0")
+    whole = shown()
+    assert whole[2] > near[2]
+    page.locator("[data-zoom-by]").first.click()
+    larger = shown()
+    page.keyboard.press("Shift+ArrowRight")
+    assert larger[2] < whole[2] and shown()[0] > larger[0]
+    page.keyboard.press("0")
+    page.keyboard.press("-")
+    assert shown() == whole  # never smaller than the whole
+    assert page.locator(".walk-nav .btn").first.bounding_box()["height"] >= 56
