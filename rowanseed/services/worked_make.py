@@ -36,8 +36,10 @@ from rowanseed.core.sew.model import DeclaredSeam, Step
 from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence
+from rowanseed.core.sew.pace import USUAL, Pace, at_pace
 from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
+from rowanseed.services.pace import household_pace
 from rowanseed.services.remembered import Remembered
 from rowanseed.services.stages import Stage, lay_is_open, stages_of
 from rowanseed.services.step_words import altered_at, figures_at
@@ -308,13 +310,19 @@ class WorkedMake:
     def steps(self) -> list[Step]:
         """The sewing order: the program's, or the user's own where they made one."""
         minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
-        steps = sequence(
+        usual = sequence(
             library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, self._sheet_order()
         )
+        steps = at_pace(usual, self.pace)
         place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
         if not place:
-            return steps
+            return in_sittings(steps, minutes)
         return in_sittings(sorted(steps, key=lambda s: place.get(s.operation.id, len(place))), minutes)
+
+    @cached_property
+    def pace(self) -> Pace:
+        """How fast this household sews, by what was timed; the library's own minutes where it likes those better."""
+        return household_pace(self.conn) if self.settings.own_pace else USUAL
 
     @cached_property
     def notions(self) -> list[Notion]:

@@ -33,6 +33,7 @@ class Settings:
     looks: tuple[Look, ...] = LOOKS
     backup_folder: str = ""
     eases: Mapping[str, float] = field(default_factory=dict)
+    own_pace: bool = True
 
     @property
     def ease_table(self) -> EaseTable:

@@ -17,6 +17,25 @@ on conflict do update set text = excluded.text, at = excluded.at
 DROP_LOG = "delete from step_log where make_id = :make_id and step = :step and kind = :kind"
 
 
+TIMED = "select step, text from step_log where kind = 'seconds' order by at desc limit 2000"
+SAMPLES_ON = """
+select distinct l.step, l.text, m.name as make, l.at from step_log l join make m on m.id = l.make_id
+join make_cloth theirs on theirs.make_id = l.make_id join make_cloth own on own.cloth_id = theirs.cloth_id
+where l.kind = 'sample' and own.make_id = :make_id and l.make_id <> :make_id order by l.at desc limit 20
+"""
+
+
+def timed(conn: sqlite3.Connection) -> list[tuple[str, int]]:
+    """Every step that was timed, in any make, the newest first: its id and the seconds."""
+    rows = conn.execute(TIMED).fetchall()
+    return [(row["step"], int(row["text"])) for row in rows if row["text"].isdecimal()]
+
+
+def samples_on_the_same_cloth(conn: sqlite3.Connection, make_id: int) -> list[tuple[str, str, str]]:
+    """What samples showed in other makes of a cloth that this make uses too: the step's id, the words, the make's name."""
+    return [(row["step"], row["text"], row["make"]) for row in conn.execute(SAMPLES_ON, {"make_id": make_id})]
+
+
 def sheets(conn: sqlite3.Connection, pattern_id: int) -> dict[str, str]:
     """The sheets of a pattern's views, as they were typed, by view."""
     return {row["view"]: row["text"] for row in conn.execute(SHEETS, {"pattern_id": pattern_id})}

@@ -74,3 +74,19 @@ def test_the_drawing_at_the_table_begins_on_its_piece_and_is_enlarged_by_keys_an
     page.keyboard.press("-")
     assert shown() == whole  # never smaller than the whole
     assert page.locator(".walk-nav .btn").first.bounding_box()["height"] >= 56
+
+
+def test_what_is_wrong_has_the_focus_and_the_title_says_so(demo_server, open_page):
+    page = open_page(demo_server)
+    page.goto(demo_server.base + "/cloths/new")
+    page.fill("#f-name", "Linen")
+    page.fill("#f-width", "wide")
+    page.locator("#cloth-form button.btn-next, button[form=cloth-form]").first.click()
+    page.wait_for_selector("[aria-invalid=true]")
+    assert page.title().startswith("Needs a look")
+    assert page.evaluate("document.activeElement.id") == "f-width"
+    described = page.get_attribute("#f-width", "aria-describedby").split()
+    assert (
+        "not a length" in page.locator(f"#{described[0]}").inner_text()
+        and page.locator(f"#{described[1]}").count() == 1
+    )

@@ -47,9 +47,9 @@ def test_a_cloth_in_use_is_not_deleted_and_says_by_what(client):
 
 def test_the_demo_a_piece_a_note_and_a_set_are_taken_out_with_a_way_back(client):
     cleared = client.post("/settings/clear-demo")
-    assert "The demo data” was deleted" in cleared.text and "Nothing on the table yet" in client.get("/").text
+    assert "The demo data” was deleted" in cleared.text and "What have you in your hand?" in client.get("/").text
     undo(client, cleared)
-    assert "Nothing on the table yet" not in client.get("/").text
+    assert "What have you in your hand?" not in client.get("/").text
     version = re.search(r'name="version" value="(\d+)"', client.get("/patterns/1").text)[1]
     taken = client.post("/patterns/1/pieces/7/drop", data={"version": version})
     assert "7 Chest pocket” was deleted" in taken.text

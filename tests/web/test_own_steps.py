@@ -114,3 +114,20 @@ def test_a_facing_is_derived_from_the_neck_and_put_into_the_pattern(client):
     assert wrong.status_code == 422 and "no edge “wing”" in wrong.text
     client.post("/patterns/1/derive", data={**asked, "keep": "on"})
     assert "Back neck facing" in client.get("/patterns/1").text
+
+
+def test_what_was_timed_corrects_the_minutes_of_the_evenings_and_can_be_left_aside(client):
+    page = client.get("/makes/2/sew/machine").text
+    step = re.search(r'name="step" value="([^"]+)"', page)[1]
+    usual = int(re.search(r"about (\d+) minutes", client.get(f"/makes/2/sew/machine?step={step}").text)[1])
+    client.post("/makes/2/sew/machine", data={"step": step, "what": "done", "seconds": str(usual * 240)})
+    told = int(re.search(r"about (\d+) minutes", client.get(f"/makes/2/sew/machine?step={step}").text)[1])
+    assert told > usual
+    assert "Minutes are corrected by your own pace" in client.get("/makes/2/sew/evenings").text
+    settings = client.get("/settings").text
+    assert re.search(r'name="own_pace"\s+checked', settings)
+    seen = re.search(r'name="seen" value="([^"]*)"', settings)[1]
+    schools = dict(re.findall(r'<select[^>]*name="(school-[^"]+)".*?<option\s+value="([^"]*)"', settings, re.S))
+    typed = {"seen": seen, "unit": "cm", "step": "10 cm", "straighten": "5 cm", "sitting_minutes": "60", **schools}
+    assert client.post("/settings", data=typed).status_code == 200
+    assert f"about {usual} minutes" in client.get(f"/makes/2/sew/machine?step={step}").text

@@ -4,9 +4,11 @@ import re
 import time
 
 import pytest
+from fastapi.testclient import TestClient
 
 from rowanseed.core.lengths import parse_length
 from rowanseed.store import db, makes, people
+from rowanseed.web import create_app
 from tests.web.waiting import settled
 
 PAGES = [
@@ -301,7 +303,7 @@ def test_the_bench_works_as_one_types(client):
 
 def test_the_demo_can_be_cleared(client):
     client.post("/settings/clear-demo")
-    assert "Nothing on the table yet" in client.get("/").text
+    assert "What have you in your hand?" in client.get("/").text
 
 
 def test_the_empty_shelf_leads_a_new_user(empty):
@@ -450,3 +452,19 @@ def test_what_remains_is_listed_and_can_be_kept_in_the_stash(client):
     kept = client.post("/makes/4/lay/offcuts", data={"role": "self", "number": "0"}).text
     assert "Rook-grey wool, offcut" in kept and f'value="{along}"' in kept and "left from Four choir waistcoats" in kept
     assert client.post("/makes/4/lay/offcuts", data={"role": "self", "number": "99"}).status_code == 404
+
+
+def test_the_shelf_shows_each_lay_its_next_action_with_minutes_and_what_waits(client):
+    page = client.get("/").text
+    assert page.count('class="thumb"') == 5 and re.search(r"Go on with Sew.*?about \d+ min", page, re.S)
+    assert "Slate lining is to be prepared." in page
+    worn = page[page.index("First overshirt") :]
+    assert "about" not in worn.split("</article>")[0]
+
+
+def test_an_empty_household_begins_with_what_is_in_the_hand(tmp_path):
+    with TestClient(create_app(tmp_path / "new.db", warm=False), base_url="http://127.0.0.1") as http:
+        page = http.get("/").text
+        for url in ("/patterns/new", "/people/new", "/patterns/intake", "/cloths/new", "/guide/lay", "/makes/new"):
+            assert f'href="{url}"' in page and http.get(url).status_code == 200
+        assert page.count("minute") >= 5

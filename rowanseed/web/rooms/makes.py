@@ -6,6 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
+from rowanseed.formats.thumb_svg import lay_thumb_svg, pieces_thumb_svg
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
@@ -15,11 +16,21 @@ from rowanseed.web.forms import Form, read_form, whole_number
 
 router = APIRouter(include_in_schema=False)
 SHELF = 24
+MINUTES = {
+    "Fit": 5,
+    "Cloth": 5,
+    "Lay": 1,
+    "Cut": 4,
+    "Wear": 3,
+}  # the next action of a stage, about; a step of Sew has its own
 
 
 @dataclass(frozen=True)
 class Shelved:
-    """A make on the shelf: what it is of, for whom, each stage's state, the next stage and how it stands."""
+    """A make on the shelf: what it is of, for whom, each stage's state, the next stage and how it stands.
+
+    `minutes`: what the next action takes, about; `waits`: what has to happen before it, or goes on by itself.
+    """
 
     make: Make
     pattern: str
@@ -27,15 +38,59 @@ class Shelved:
     states: list[tuple[str, str]]
     next: str
     word: str
+    picture: str = ""
+    minutes: int = 0
+    waits: tuple[str, ...] = ()
 
 
 def _shelved(home: Household, make: Make, names: dict[int, str], folk: dict[int, str]) -> Shelved:
     worked = WorkedMake(home.conn, make.id, home.settings)
     for_whom = ", ".join(folk[g.person_id] for g in make.garments if g.person_id in folk)
     states = [(stage.name, "done" if make.finished_on else stage.state) for stage in worked.stages]
+    stage = worked.next_stage
     return Shelved(
-        make, names.get(make.pattern_id, ""), for_whom, states, worked.next_stage.name, worked.next_stage.word
+        make,
+        names.get(make.pattern_id, ""),
+        for_whom,
+        states,
+        stage.name,
+        stage.word,
+        _picture(worked),
+        0 if make.finished_on else _minutes(worked, stage.name),
+        () if make.finished_on else _waits(worked, stage.name),
     )
+
+
+def _picture(worked: WorkedMake) -> str:
+    """A make's lay on its cloth, or its pieces while there is none."""
+    laid = next((r for r in worked.roles if r.kept is not None and r.kept.lay.placements and r.cloth), None)
+    if laid is not None and laid.kept is not None and laid.cloth is not None:
+        return lay_thumb_svg(laid.kept.lay, laid.cloth.cloth.print_colours[0])
+    size = next(iter(worked.sizes), "")
+    shapes = [
+        p.shapes.get(size) or next(iter(p.shapes.values()), None) for p in worked.drawn.pieces_of(worked.make.view)
+    ]
+    return pieces_thumb_svg([s for s in shapes if s is not None])
+
+
+def _minutes(worked: WorkedMake, stage: str) -> int:
+    """About how long the next action takes."""
+    if stage == "Sew":
+        return next((s.operation.minutes for s in worked.steps if s.operation.id not in worked.over), 0)
+    return MINUTES.get(stage, 0)
+
+
+def _waits(worked: WorkedMake, stage: str) -> tuple[str, ...]:
+    """What a make waits for: cloth that is not prepared, cloth to be bought, a garment that hangs."""
+    waits = []
+    if stage in ("Fit", "Cloth", "Lay", "Cut"):
+        raw = [r.cloth.cloth.name for r in worked.roles if r.cloth and not r.cloth.cloth.prepared]
+        waits += [f"{name} is to be prepared" for name in dict.fromkeys(raw)]
+    if stage == "Sew":
+        step = next((s for s in worked.steps if s.operation.id not in worked.over), None)
+        if step is not None and step.operation.verb == "hang":
+            waits.append("It hangs until tomorrow")
+    return tuple(waits)
 
 
 @router.get("/", name="makes")

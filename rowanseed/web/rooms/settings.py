@@ -42,6 +42,7 @@ async def change(request: Request, home: Home) -> Response:
         _read_looks(form, home.settings.looks),
         _read_folder(form),
         home.settings.eases,
+        form.flag("own_pace"),
     )
     if not form.sound:
         return _page(request, home, form, 422)

@@ -61,6 +61,7 @@ def show(request: Request, home: Home, make_id: int, step: str = "") -> Response
         else []
     )
     kept = after.settings if after else {}
+    title = titles_of(view)
     context = {
         "view": view,
         "current": current,
@@ -80,6 +81,9 @@ def show(request: Request, home: Home, make_id: int, step: str = "") -> Response
             (s.operation.title, view.log[(s.operation.id, "sample")])
             for s in steps
             if (s.operation.id, "sample") in view.log and s.operation.id != current.operation.id
+        ],
+        "earlier": [
+            (title(step), text, make) for step, text, make in sewing.samples_on_the_same_cloth(home.conn, make_id)
         ],
     }
     return page(request, home, "sew/machine.html", context)
@@ -126,6 +130,7 @@ def _evenings(request: Request, home: Household, view: WorkedMake, form: Form | 
         "planned": planned,
         "usual": usual,
         "form": form or Form({"evenings": typed}, home.unit),
+        "pace": view.pace.said(),
         "left": sum(s.operation.minutes for s in view.steps if s.operation.id not in view.over),
     }
     return page(request, home, "sew/evenings.html", context, status)

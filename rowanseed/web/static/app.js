@@ -7,6 +7,16 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   }
 });
 
+// A form that came back with something wrong: its first such field has the focus, where the page opens it to view.
+function goToWrong() {
+  const field = document.querySelector("main [aria-invalid=true], main .is-wrong");
+  if (!field) return;
+  for (let box = field.closest("details"); box; box = box.parentElement.closest("details")) box.open = true;
+  field.focus();
+  field.scrollIntoView({ block: "center" });
+}
+document.addEventListener("DOMContentLoaded", goToWrong);
+
 // A table that is wider than its place is scrolled by keys too: it takes the focus while it overflows.
 function reachScrollers() {
   document.querySelectorAll(".scroll").forEach((box) => {
