@@ -100,3 +100,13 @@ def test_no_python_writes_markup_by_hand():
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Constant) and isinstance(node.value, str):
                 assert not re.match(r"\s*</?[a-z]", node.value), f"{path.name}:{node.lineno} {node.value[:40]}"
+
+
+def test_no_line_of_a_template_is_too_long_to_be_read():
+    long = [
+        f"{file.name}:{number}"
+        for file in (ROOT / "web" / "templates").rglob("*.html")
+        for number, line in enumerate(file.read_text(encoding="utf-8").split("\n"), start=1)
+        if len(line) > 200
+    ]
+    assert not long

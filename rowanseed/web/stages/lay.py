@@ -356,5 +356,5 @@ def _lay_part(request: Request, home: Household, make_id: int, role: str, job: J
     context = _context(view, _role(view, role), job)
     response = page(request, home, "lay/_lay.html", context)
     if job is None or job.over:
-        response.headers["HX-Trigger"] = "lay-over"
+        response.headers["HX-Refresh"] = "true"  # stages, findings and the next action follow from the lay
     return response
