@@ -2,15 +2,20 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 from shapely import Polygon
 
 from rowanseed.core.trace.board import COLUMNS, MODULE_MM, PAPER_MM, ROWS, SQUARE_MM, modules
 from rowanseed.core.trace.plane import posed
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 Picture = npt.NDArray[np.uint8]
 TEXEL_MM = 0.2

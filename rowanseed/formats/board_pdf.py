@@ -2,10 +2,15 @@
 
 import io
 import itertools
-
-from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+from typing import TYPE_CHECKING
 
 from rowanseed.core.trace.board import COLUMNS, MODULE_MM, PAPER_MM, ROWS, SQUARE_MM, modules
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+else:
+    Canvas = lazily("reportlab.pdfgen.canvas", "Canvas")
 
 MM = 72 / 25.4
 

@@ -5,13 +5,9 @@ Both are written by libraries (ezdxf, reportlab); what is drawn is the lay on th
 
 import io
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
-import ezdxf
-from ezdxf.document import Drawing
-from ezdxf.enums import TextEntityAlignment
 from reportlab.lib.pagesizes import A4, landscape  # type: ignore[import-untyped]
-from reportlab.pdfbase.pdfmetrics import stringWidth  # type: ignore[import-untyped]
-from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
 
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay.model import Lay
@@ -19,6 +15,19 @@ from rowanseed.core.lay.reading import GRAIN_FOOT, GRAIN_HEAD, PieceReading, on_
 from rowanseed.core.lengths import Unit, both, format_length
 from rowanseed.formats.csv_table import as_csv
 from rowanseed.formats.label_place import label_place, middle_of
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import ezdxf
+    from ezdxf.document import Drawing
+    from ezdxf.enums import TextEntityAlignment
+    from reportlab.pdfbase.pdfmetrics import stringWidth  # type: ignore[import-untyped]
+    from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+else:
+    ezdxf = lazily("ezdxf")
+    TextEntityAlignment = lazily("ezdxf.enums", "TextEntityAlignment")
+    stringWidth = lazily("reportlab.pdfbase.pdfmetrics", "stringWidth")
+    Canvas = lazily("reportlab.pdfgen.canvas", "Canvas")
 
 Titles = Callable[[str], tuple[str, str]]
 At = Callable[[float, float], tuple[float, float]]

@@ -1,12 +1,17 @@
 """Pieces on one sheet at full size as DXF in millimetres, a layer for each kind of line; y up."""
 
 import io
-from typing import Any
-
-import ezdxf
-from ezdxf.enums import TextEntityAlignment
+from typing import TYPE_CHECKING, Any
 
 from rowanseed.formats.paper_drawing import PaperDrawing
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import ezdxf
+    from ezdxf.enums import TextEntityAlignment
+else:
+    ezdxf = lazily("ezdxf")
+    TextEntityAlignment = lazily("ezdxf.enums", "TextEntityAlignment")
 
 LAYERS = {
     "cut": ("CUT", 7), "seam": ("SEAM", 8), "old": ("PRINTED", 1), "fold": ("FOLD", 5), "grain": ("GRAIN", 3),

@@ -4,13 +4,18 @@ import io
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-
-from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+from typing import TYPE_CHECKING
 
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.paper.model import Paper, PaperSheet, Tile
 from rowanseed.formats.paper_drawing import Label, PaperDrawing
 from rowanseed.formats.pattern_sheet import DrawnLine
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+else:
+    Canvas = lazily("reportlab.pdfgen.canvas", "Canvas")
 
 MM = 72 / 25.4
 SQUARE_MM, INCH_SQUARE_MM = 50.0, 50.8

@@ -5,14 +5,18 @@ The numbered layers are those of ASTM D6673, from memory; coordinates are millim
 
 import io
 from collections.abc import Sequence
-from typing import Any
-
-import ezdxf
+from typing import TYPE_CHECKING, Any
 
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.model import ROLE_WORDS, Pattern, Piece
 from rowanseed.formats.pattern_sheet import notch_places
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import ezdxf
+else:
+    ezdxf = lazily("ezdxf")
 
 LAYERS = {"cut": "1", "notch": "4", "fold": "6", "grain": "7", "internal": "8", "drill": "13", "seam": "14"}
 

@@ -3,15 +3,22 @@
 import io
 import math
 from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING
 
-import pikepdf
 from reportlab.lib.pagesizes import A3, A4, LETTER  # type: ignore[import-untyped]
-from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
 
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.paper.model import Tile
 from rowanseed.core.pattern.model import Pattern
 from rowanseed.formats.pattern_sheet import DrawnLine, Sheet, pattern_sheet
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import pikepdf
+    from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+else:
+    pikepdf = lazily("pikepdf")
+    Canvas = lazily("reportlab.pdfgen.canvas", "Canvas")
 
 MM = 72 / 25.4
 PAPERS = {"a4": A4, "a3": A3, "letter": LETTER}

@@ -11,13 +11,19 @@ from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 from itsdangerous import BadSignature, Signer
-from zxcvbn import zxcvbn
 
+from rowanseed.lazily import lazily
 from rowanseed.store.db import NotFound
+
+if TYPE_CHECKING:
+    from zxcvbn import zxcvbn
+else:
+    zxcvbn = lazily("zxcvbn", "zxcvbn")
 
 LEAST, MOST = 12, 128  # characters of a passphrase: ASVS 2.1.1 and 2.1.2
 LEAST_SCORE = 3  # of 4: over 10**8 guesses, safe where attempts are slowed

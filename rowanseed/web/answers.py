@@ -8,11 +8,20 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from ipaddress import ip_address
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from cryptography import x509
-from cryptography.hazmat.primitives import hashes, serialization
-from cryptography.hazmat.primitives.asymmetric import ec
-from cryptography.x509.oid import NameOID
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from cryptography import x509
+    from cryptography.hazmat.primitives import hashes, serialization
+    from cryptography.hazmat.primitives.asymmetric import ec
+    from cryptography.x509.oid import NameOID
+else:
+    x509, ec = lazily("cryptography.x509"), lazily("cryptography.hazmat.primitives.asymmetric.ec")
+    hashes = lazily("cryptography.hazmat.primitives.hashes")
+    serialization = lazily("cryptography.hazmat.primitives.serialization")
+    NameOID = lazily("cryptography.x509.oid", "NameOID")
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 HOST = re.compile(
@@ -142,7 +151,7 @@ def _make_certificate(certificate: Path, key: Path, names: list[str], at: dateti
     certificate.write_bytes(made.public_bytes(serialization.Encoding.PEM))
 
 
-def _general(name: str) -> x509.GeneralName:
+def _general(name: str) -> "x509.GeneralName":
     try:
         return x509.IPAddress(ip_address(name))
     except ValueError:

@@ -19,7 +19,6 @@ from starlette.exceptions import HTTPException
 from rowanseed import __version__
 from rowanseed.core.errors import RowanseedError
 from rowanseed.jobs.pool import JobPool
-from rowanseed.jobs.worker import warm_up
 from rowanseed.services.daily_backup import keep_daily
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
@@ -175,7 +174,6 @@ def create_app(
 
 
 def _warm(app: FastAPI) -> None:
-    warm_up()
     app.state.jobs.warm()
 
 

@@ -41,7 +41,7 @@ def test_a_lay_on_any_print_is_well_formed_without_style_attributes(kind):
     cloth = Cloth("C", parse_length("140 cm"), parse_length("1 cm"), print=Print(kind, even=False))
     _, svg = drawn(cloth=cloth)
     ET.fromstring(svg)
-    assert "style=" not in svg and "<script" not in svg and 'role="img"' in svg
+    assert "style=" not in svg and "<script" not in svg and 'role="group"' in svg
 
 
 def test_every_piece_is_drawn_to_scale_at_its_own_coordinates():

@@ -7,15 +7,21 @@ the same lay on any machine; `Watch` reports progress and can stop the work betw
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from rowanseed.core.lay import search
 from rowanseed.core.lay.demand import Item
-from rowanseed.core.lay.layout_arrays import snap_up
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lay.problem import NO_REPEAT, Nest, NestingProblem, Repeat, Solution, rows_for
 from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from rowanseed.core.lay import search
+    from rowanseed.core.lay.snapping import snap_up
+else:  # the compiler is loaded where a lay is made, not where one is shown
+    search, snap_up = lazily("rowanseed.core.lay.search"), lazily("rowanseed.core.lay.snapping", "snap_up")
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,9 @@ import numpy as np
 from numba import njit
 
 from rowanseed.core.lay.compiled import compiled
-from rowanseed.core.lay.layout_arrays import Floats, Ints, random_share, snap_down, snap_up
+from rowanseed.core.lay.layout_arrays import Floats, Ints
 from rowanseed.core.lay.slices import EPS, MOST
+from rowanseed.core.lay.snapping import random_share, snap_down, snap_up
 
 STRIDE = 12  # rows between those that are tried first
 NEAR = 4  # rows between those tried next, about the best of them

@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +10,12 @@ from shapely import Polygon
 from shapely.geometry import JOIN_STYLE
 
 from rowanseed.core.geometry.types import Outline
-from rowanseed.core.lay import slices
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from rowanseed.core.lay import slices
+else:
+    slices = lazily("rowanseed.core.lay.slices")
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

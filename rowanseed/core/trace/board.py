@@ -4,10 +4,17 @@ Source: OpenCV's documentation of ChArUco boards; the markers are those of its d
 """
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
+
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 SQUARE_MM = 30.0
 MARKER_MM = 21.0  # seven modules of 3 mm
@@ -21,12 +28,12 @@ Pixels = npt.NDArray[np.float64]
 Grey = npt.NDArray[np.uint8]
 
 
-def dictionary() -> cv2.aruco.Dictionary:
+def dictionary() -> "cv2.aruco.Dictionary":
     """The markers in use."""
     return cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_5X5_250)
 
 
-def board(sheet: int, rows: int = ROWS["a4"]) -> cv2.aruco.CharucoBoard:
+def board(sheet: int, rows: int = ROWS["a4"]) -> "cv2.aruco.CharucoBoard":
     """The board on sheet 0, 1, ...: each has markers of its own; the Letter sheet is the A4 one without its last row."""
     ids = np.arange(sheet * MARKERS, sheet * MARKERS + COLUMNS * rows // 2)
     return cv2.aruco.CharucoBoard((COLUMNS, rows), SQUARE_MM, MARKER_MM, dictionary(), ids)

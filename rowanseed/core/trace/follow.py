@@ -1,15 +1,21 @@
 """A printed line followed between clicks: the least-cost path along what is dark, then onto the middle of the line."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
-from skimage.graph import MCP_Geometric
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.trace.plane import Flat
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+    from skimage.graph import MCP_Geometric
+else:
+    cv2, MCP_Geometric = lazily("cv2"), lazily("skimage.graph", "MCP_Geometric")
 
 Floats = npt.NDArray[np.float64]
 LINE_MM = 0.5

@@ -1,14 +1,20 @@
 """A piece that lies on a ground of another colour: its outline, found to a fraction of a millimetre under uneven light."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.trace.board import COLUMNS, ROWS, SQUARE_MM
 from rowanseed.core.trace.plane import Flat, posed
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 Floats = npt.NDArray[np.float64]
 Mask = npt.NDArray[np.uint8]

@@ -3,13 +3,19 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.trace.board import COLUMNS, ROWS, SQUARE_MM, SeenSheet
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 Floats = npt.NDArray[np.float64]
 PRIOR_K = 0.02  # telephones correct their lenses; what is left is small

@@ -1,12 +1,18 @@
 """A traced line as a piece's outline: corners made sharp again, curves smooth, no more points than it needs."""
 
 import math
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
 from rowanseed.core.geometry.types import Outline
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 Floats = npt.NDArray[np.float64]
 NEAR_MM, FAR_MM = 3.0, 14.0  # a corner's sides are judged between these distances from it

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -14,6 +14,12 @@ from rowanseed.core.trace.follow import followed
 from rowanseed.core.trace.ground import outline_on_ground
 from rowanseed.core.trace.plane import MOST_PIXELS, Flat, Plane, fit_plane, flattened, posed
 from rowanseed.core.trace.sharp import sharpened
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    import cv2
+else:
+    cv2 = lazily("cv2")
 
 Picture = npt.NDArray[np.uint8]
 Floats = npt.NDArray[np.float64]

@@ -3,6 +3,7 @@
 import json
 import math
 import re
+from typing import TYPE_CHECKING
 
 from rowanseed.core.errors import Finding, IntakeError, PatternFileError
 from rowanseed.core.geometry.shape import PieceShape
@@ -11,12 +12,19 @@ from rowanseed.core.intake.model import Drawing, Intake, IntakeOptions, Kind, Pr
 from rowanseed.core.intake.pieces import Tell
 from rowanseed.core.intake.propose import propose, quiet
 from rowanseed.core.pattern.model import Pattern
-from rowanseed.formats.intake.dxf_in import read_dxf
 from rowanseed.formats.intake.limits import MOST_BYTES
-from rowanseed.formats.intake.pdf_in import read_pdf
 from rowanseed.formats.intake.rul_in import looks_like_rules, read_rules
-from rowanseed.formats.intake.svg_in import read_svg
 from rowanseed.formats.pattern_json import read_pattern
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from rowanseed.formats.intake.dxf_in import read_dxf
+    from rowanseed.formats.intake.pdf_in import read_pdf
+    from rowanseed.formats.intake.svg_in import read_svg
+else:
+    read_dxf = lazily("rowanseed.formats.intake.dxf_in", "read_dxf")
+    read_pdf = lazily("rowanseed.formats.intake.pdf_in", "read_pdf")
+    read_svg = lazily("rowanseed.formats.intake.svg_in", "read_svg")
 
 PICTURES = (b"\x89PNG", b"\xff\xd8\xff", b"RIFF", b"GIF8", b"II*\x00", b"MM\x00*", b"BM")
 

@@ -2,18 +2,23 @@
 
 import time
 from datetime import datetime
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
-import segno
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
+from rowanseed.lazily import lazily
 from rowanseed.store import access, db, makes
 from rowanseed.store.access import PassphraseError
 from rowanseed.web.deps import HERE, Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.gate import cookie_name, local
+
+if TYPE_CHECKING:
+    import segno
+else:
+    segno = lazily("segno")
 
 router = APIRouter(include_in_schema=False)
 MANIFEST: dict[str, object] = {
