@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.instances import operations_of
@@ -107,11 +108,29 @@ def operations_for(library: Library, garment: SewnGarment) -> list[Item]:
     Raises:
         FeatureError: as `complete`.
     """
-    done = complete(library, garment)
-    assembly = units_of(library, done)
-    operations = [*operations_of(library, assembly), *own_operations(done)]
+    return list(_operations(_Asked(library, garment, repr(garment))))
+
+
+class _Asked:
+    """A garment as a key: two that are said alike have the same operations, so that pages do not work them out again."""
+
+    def __init__(self, library: Library, garment: SewnGarment, said: str) -> None:
+        self.library, self.garment, self.said = library, garment, said
+
+    def __hash__(self) -> int:
+        return hash(self.said)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Asked) and self.library is other.library and self.said == other.said
+
+
+@lru_cache(maxsize=128)
+def _operations(asked: _Asked) -> tuple[Item, ...]:
+    done = complete(asked.library, asked.garment)
+    assembly = units_of(asked.library, done)
+    operations = [*operations_of(asked.library, assembly), *own_operations(done)]
     needs = needs_of(assembly, operations)
-    return [(op, needs[op.id]) for op in operations]
+    return tuple((op, needs[op.id]) for op in operations)
 
 
 def without_tools(library: Library, garment: SewnGarment) -> list[tuple[str, list[str], list[str]]]:

@@ -84,6 +84,8 @@ def pace_of(timed: Sequence[Timed], templates: Mapping[str, Template]) -> Pace:
 
 def at_pace(steps: Sequence[Step], pace: Pace) -> list[Step]:
     """Return steps with their minutes at this pace; the sewist's own steps keep the minutes she gave."""
+    if not pace.timed:
+        return list(steps)
     return [step if step.operation.template == OWN else _paced(step, pace) for step in steps]
 
 
