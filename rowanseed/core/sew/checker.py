@@ -6,9 +6,11 @@ state that the earlier steps left. Only the vocabulary is shared (verbs, stages,
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from rowanseed.core.sew.anatomy import SMALL, TUBES, edges_of, unit_of
 from rowanseed.core.sew.garment import assembled
+from rowanseed.core.sew.garment_key import GarmentKey
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.model import Asked, Library, Operation, SewnGarment
 from rowanseed.core.sew.own_steps import own_operations
@@ -86,6 +88,12 @@ def check_order(library: Library, garment: SewnGarment, order: Sequence[str]) ->
     Raises:
         FeatureError: a feature, choice or school the library does not know.
     """
+    return list(_checked(GarmentKey(library, garment), tuple(order)))
+
+
+@lru_cache(maxsize=128)
+def _checked(asked: GarmentKey, order: tuple[str, ...]) -> tuple[OrderFinding, ...]:
+    library, garment = asked.library, asked.garment
     assembly = assembled(library, garment)
     known = {op.id: op for op in [*operations_of(library, assembly), *own_operations(garment)]}
     found: list[OrderFinding] = []
@@ -102,7 +110,7 @@ def check_order(library: Library, garment: SewnGarment, order: Sequence[str]) ->
             seen.add(step)
             found += _judge(assembly, state, known[step], said)
             state.do(known[step])
-    return [*found, *_left(known, seen)]
+    return (*found, *_left(known, seen))
 
 
 def _judge(assembly: Assembly, state: _State, op: Operation, said: set[tuple[str, str]]) -> Iterator[OrderFinding]:

@@ -5,6 +5,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.garment_key import GarmentKey
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.laws import needs_of
 from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Library, Need, Operation, SewnGarment
@@ -108,24 +109,11 @@ def operations_for(library: Library, garment: SewnGarment) -> list[Item]:
     Raises:
         FeatureError: as `complete`.
     """
-    return list(_operations(_Asked(library, garment, repr(garment))))
-
-
-class _Asked:
-    """A garment as a key: two that are said alike have the same operations, so that pages do not work them out again."""
-
-    def __init__(self, library: Library, garment: SewnGarment, said: str) -> None:
-        self.library, self.garment, self.said = library, garment, said
-
-    def __hash__(self) -> int:
-        return hash(self.said)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Asked) and self.library is other.library and self.said == other.said
+    return list(_operations(GarmentKey(library, garment)))
 
 
 @lru_cache(maxsize=128)
-def _operations(asked: _Asked) -> tuple[Item, ...]:
+def _operations(asked: GarmentKey) -> tuple[Item, ...]:
     done = complete(asked.library, asked.garment)
     assembly = units_of(asked.library, done)
     operations = [*operations_of(asked.library, assembly), *own_operations(done)]
