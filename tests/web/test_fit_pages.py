@@ -249,3 +249,15 @@ def test_another_cause_of_the_same_lines_can_be_chosen(client):
     assert client.post(url, data={"version": version_of(page), "answer": "made", "cause": "9"}).status_code == 404
     made = client.post(url, data={"version": version_of(page), "answer": "made", "cause": "0"}).text
     assert "Longer or shorter crotch, piece" in made and "Or it comes from something else" not in made
+
+
+def test_the_ease_that_was_worn_and_right_is_looked_for_in_the_next_make(client):
+    worn = client.get("/makes/1/wear").text
+    assert "It was right: look for it again" in worn and "Marit Lindqvale" in worn
+    assert "kept as liked" in client.post("/makes/1/wear/right", data={}).text
+    page = client.get("/makes/2/fit").text  # the same person and kind of garment
+    told = re.search(r"<b>Worn and right.</b>(.*?)</form>", page, re.S)[1]
+    assert re.search(r"cm at\s+the bust, .* at\s+the waist", told) and "First overshirt" in told
+    after = client.post("/makes/2/fit/liked", data={"version": version_of(page), "answer": "made"}).text
+    assert "Worn and right" not in after and "of ease asks for" in after
+    assert client.post("/makes/2/fit/liked", data={"answer": "made"}).status_code == 404

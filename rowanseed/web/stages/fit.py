@@ -16,6 +16,7 @@ from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, keeping, makes
+from rowanseed.store.liked import LikedEase, liked_ease
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.fit_asked import Proposal, by_measures, by_posture, proposals
 from rowanseed.web.fitview import (
@@ -69,9 +70,36 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "proposals": proposals(view, shown),
         "by_measures": by_measures(view, shown),
         "by_posture": by_posture(view, shown),
+        "liked": _liked(home, view),
         "child": any(f.person and f.person.is_child for f in fittings),
     }
     return page(request, home, "fit/show.html", context, status)
+
+
+def _liked(home: Household, view: WorkedMake) -> LikedEase | None:
+    """What the first wearer liked in such a garment, while this make was not told yet what to look for."""
+    person_id = next((g.person_id for g in view.make.garments if g.person_id), None)
+    if person_id is None or view.make.plan.want_ease or view.make.plan.answered.get("liked"):
+        return None
+    found = liked_ease(home.conn, person_id, view.drawn.garment)
+    return found if found is not None and found.make != view.make.name else None
+
+
+@router.post("/liked", name="fit_liked")
+async def take_liked(request: Request, home: Home, make_id: int) -> Response:
+    """Look for the ease that was liked before, or leave it."""
+    form = await read_form(request)
+    view = WorkedMake(home.conn, make_id, home.settings)
+    found = _liked(home, view)
+    said: Literal["made", "left"] = form.choice("answer", ("made", "left"))
+    if found is None:
+        raise db.NotFound("There is nothing of the kind to look for.")
+    plan = replace(view.make.plan, answered={**view.make.plan.answered, "liked": said})
+    if said == "made":
+        plan = replace(plan, want_ease=found.eases, school="finished")
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, form.opened(view.make.version), plan)
+    return see_other(request, f"/makes/{make_id}/fit")
 
 
 def _shown(request: Request, view: WorkedMake) -> str:
