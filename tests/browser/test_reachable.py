@@ -90,3 +90,17 @@ def test_what_is_wrong_has_the_focus_and_the_title_says_so(demo_server, open_pag
         "not a length" in page.locator(f"#{described[0]}").inner_text()
         and page.locator(f"#{described[1]}").count() == 1
     )
+
+
+def test_single_keys_can_be_switched_off_on_a_device(demo_server, open_page):
+    """WCAG 2.2, 2.1.4 Character Key Shortcuts."""
+    page = open_page(demo_server)
+    page.goto(demo_server.base)
+    page.locator("[data-show-keys]").click()
+    page.locator("[data-keys-off]").check()
+    page.locator("[data-close-keys]").click()
+    page.keyboard.press("?")
+    assert not page.locator("#keys").is_visible()
+    page.keyboard.press("g")
+    page.keyboard.press("c")
+    assert page.url.rstrip("/") == demo_server.base.rstrip("/")

@@ -325,9 +325,17 @@ document.addEventListener("alpine:init", () => {
 // Keyboard: g then a letter goes to a room, 1 to 6 to a stage, n follows the next action, ? shows the sheet.
 (() => {
   let going = false;
+  const off = () => { try { return localStorage.getItem("keys") === "off"; } catch { return false; } };
+  const box = document.querySelector("[data-keys-off]");
+  if (box) {
+    box.checked = off();
+    box.addEventListener("change", () => {
+      try { if (box.checked) localStorage.setItem("keys", "off"); else localStorage.removeItem("keys"); } catch { /* this page only */ }
+    });
+  }
   const typing = (target) => target.matches("input, select, textarea, [contenteditable]");
   document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    if (off() || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
     const sheet = document.getElementById("keys");
     if (!sheet) return;
     if (event.key === "?") { event.preventDefault(); if (sheet.open) { sheet.close(); } else { sheet.showModal(); } return; }
