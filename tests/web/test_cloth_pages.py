@@ -4,12 +4,15 @@ import csv
 import io
 import re
 import time
+from contextlib import closing
 from dataclasses import replace
+from datetime import date
 
 import pytest
 from PIL import Image
 
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import cloths, db, makes, patterns
 from rowanseed.store.settings import Settings
@@ -345,3 +348,17 @@ def test_figures_typed_in_a_make_reach_steps_notions_and_the_bench(client):
     assert bad.status_code == 422 and 'value="many"' in bad.text
     stale = client.post("/makes/2/cloth/figures", data={**sent, "version": version})
     assert stale.status_code == 409
+
+
+def test_before_any_piece_is_in_the_envelope_s_lengths_say_which_cloth_is_enough(client, demo_path):
+    printed = (Printed("A", ("M",), parse_length("150 cm"), parse_length("190 cm")),)
+    pattern = Pattern("Smock", "", "dress", sizes=(EnvelopeSize("M", {}),), printed=printed, views=(View("A"),))
+    with closing(db.connect(demo_path)) as conn, db.write(conn):
+        make = makes.add_make(conn, "Smock", patterns.add_pattern(conn, pattern), "A", [None], date.today())
+        makes.put_size(conn, make, makes.make(conn, make).garments[0].id, "M")
+    page = client.get(f"/makes/{make}/cloth").text
+    told = page[page.index("Is a cloth enough?") :].split("</section>")[0]
+    lines = re.findall(r"<li>(.*?)</li>", told, re.S)
+    assert any("Enough, with" in line for line in lines)
+    assert [("Enough" in line) for line in lines] == sorted((("Enough" in line) for line in lines), reverse=True)
+    assert "Is a cloth enough?" not in client.get("/makes/2/cloth").text  # with pieces the lays say it

@@ -13,6 +13,7 @@ from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.make.concessions import describe_concession
+from rowanseed.core.make.estimate import estimate
 from rowanseed.core.make.lay_requests import laid_together
 from rowanseed.core.make.plan import Trim
 from rowanseed.core.reckon.buying import length_to_buy
@@ -28,6 +29,7 @@ from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.stages.concede import NOT_AT_FIRST
 
 router = APIRouter(prefix="/makes/{make_id}/cloth", include_in_schema=False)
+MOST_BY_ENVELOPE = 20  # cloths that are told while no piece is in
 KIND_OF_ROLE = {
     "self": "main", "contrast": "main", "lining": "lining", "interfacing": "interfacing", "underlining": "underlining",
 }  # fmt: skip
@@ -64,8 +66,23 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         else Form(typed_figures(view.make.plan.own)),
         "figure_labels": LABELS,
         "figure_hints": _figure_hints(view),
+        "by_envelope": _by_envelope(home, view) if not view.sizes or not any(r.pieces for r in view.roles) else [],
     }
     return page(request, home, "cloth/show.html", context, status)
+
+
+def _by_envelope(home: Household, view: WorkedMake) -> list[tuple[cloths.StoredCloth, str, bool]]:
+    """Each cloth of the stash with what the envelope's own lengths say of it, those that suffice first, while no piece is in."""
+    sizes = [g.size for g in view.make.garments if g.size]
+    if len(sizes) < len(view.make.garments):
+        return []
+    found = [
+        (c, estimate(view.drawn, view.make.view, sizes, c.cloth))
+        for c in cloths.cloths(home.conn)
+        if c.cloth.kind == "main"
+    ]
+    said = [(c, e.said(home.unit), e.enough) for c, e in found if e is not None and c.cloth.length is not None]
+    return sorted(said, key=lambda row: not row[2])[:MOST_BY_ENVELOPE]
 
 
 def _figure_hints(view: WorkedMake) -> dict[str, str]:
