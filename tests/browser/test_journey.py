@@ -5,6 +5,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from rowanseed.demo import overshirt
+from rowanseed.formats.pattern_svg import pattern_svg
+
 pytestmark = pytest.mark.browser
 
 SIZES = {
@@ -185,3 +188,50 @@ def test_from_an_empty_table_to_a_sewing_order_and_back_after_a_kill(server, ope
     assert page.locator(".stages >> text=all cut").count() == 1
     page.click(".stages >> text=Wear")
     assert "Lower the pocket" in page.inner_text("main")
+
+
+class Counted:
+    """A page whose fields are counted as they are filled in."""
+
+    def __init__(self, page):
+        self.page, self.fields = page, 0
+
+    def __getattr__(self, name):
+        if name in ("fill", "select_option", "check", "set_input_files"):
+            self.fields += 1
+        return getattr(self.page, name)
+
+
+def test_from_a_pattern_file_to_a_lay_in_fifteen_fields(server, open_page, tmp_path):
+    file = tmp_path / "overshirt.svg"
+    file.write_text(pattern_svg(overshirt.pattern()), encoding="utf-8")
+    page = Counted(open_page(server))
+    page.goto(server.base)
+    page.click("text=A pattern as a file, or on tissue")
+    page.set_input_files("#f-file", str(file))
+    page.click("text=Read it")
+    page.wait_for_selector("text=/Keep/ >> nth=0")
+    page.locator("button.btn-next >> nth=0").click()
+    page.wait_for_selector("h2 >> text=Pieces")
+    assert page.locator("tbody tr[id^=piece-]").count() >= 9
+    page.goto(server.base + "/cloths/new")
+    for key, text in {"name": "Canvas", "width": "150 cm", "length": "3 m"}.items():
+        page.fill(f"#f-{key}", text)
+    page.click("main button >> text=Keep")
+    page.goto(server.base + "/makes/new")
+    page.fill("#f-name", "Overshirt")
+    page.select_option("#f-pattern_view", index=1)
+    page.click("button >> text=Start")
+    page.wait_for_selector(".stages")
+    page.select_option("select[name=size]", "14")
+    page.click("button >> text=Take this size")
+    page.wait_for_selector('.stages .done >> text="size 14"')
+    page.click(".stages >> text=Cloth")
+    page.select_option("#cloth-self", index=1)
+    page.click("button >> text=Use it")
+    page.wait_for_selector("text=3 m in hand")
+    page.click(".stages >> text=Lay")
+    page.click("button >> text=Lay the pieces")
+    page.wait_for_selector("text=The same as a table")
+    assert "Enough: it leaves" in page.inner_text("main")
+    assert page.fields <= 15, page.fields
