@@ -421,6 +421,12 @@ class WorkedMake:
         return stages_of(self)
 
     @property
+    def stamp(self) -> str:
+        """What a page of this make shows, in short: it changes with what was decided, laid, cut and sewn."""
+        laid = ",".join(f"{r.role}{r.kept.lay.length_mm:.1f}" for r in self.roles if r.kept is not None)
+        return f"{self.make.version}-{laid}-{len(self.cut)}-{len(self.sewn)}"
+
+    @property
     def next_stage(self) -> Stage:
         """The first stage that is not done; the last one once the garment is worn."""
         if self.make.finished_on:

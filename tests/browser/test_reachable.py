@@ -5,6 +5,7 @@ Source: W3C, Web Content Accessibility Guidelines 2.2, levels A and AA, as far a
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
 
 from tests.browser.test_manners import SCREENS
 
@@ -104,3 +105,16 @@ def test_single_keys_can_be_switched_off_on_a_device(demo_server, open_page):
     page.keyboard.press("g")
     page.keyboard.press("c")
     assert page.url.rstrip("/") == demo_server.base.rstrip("/")
+
+
+def test_another_window_of_a_make_is_told_of_what_changed(demo_server, open_page):
+    page = open_page(demo_server)
+    page.goto(demo_server.base + "/makes/2/wear")
+    other = page.context.new_page()
+    other.goto(demo_server.base + "/makes/2/sew")
+    assert not page.locator("[data-changed-words]").is_visible()
+    other.click("text=Done, next step")
+    expect(page.locator("[data-changed-words]")).to_be_visible()
+    page.click("[data-show-anew]")
+    expect(page.locator(".stages >> text=/10 of \\d+ steps/")).to_be_visible()
+    other.close()

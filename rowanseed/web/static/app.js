@@ -385,3 +385,31 @@ document.addEventListener("DOMContentLoaded", () => {
   });
   form.addEventListener("submit", () => { if (from) show(); });
 });
+
+// Other windows of the same make: where one shows something newer, the others show it anew, at once while nobody looks and nothing
+// is typed in them, else when that is asked for.
+(() => {
+  const mark = () => document.querySelector("[data-make][data-stamp]");
+  if (!mark() || !window.BroadcastChannel) return;
+  const others = new BroadcastChannel("rowanseed");
+  let typed = false, stale = false, told = "";
+  const tell = () => {
+    if (mark() && mark().dataset.stamp !== told) {
+      told = mark().dataset.stamp;
+      others.postMessage({ make: mark().dataset.make, stamp: told });
+    }
+  };
+  const anew = () => { if (stale && !typed && document.visibilityState === "hidden") location.reload(); };
+  others.onmessage = ({ data }) => {
+    if (!mark() || data.make !== mark().dataset.make || data.stamp === mark().dataset.stamp) return;
+    stale = true;
+    document.querySelector("[data-changed-words]").hidden = false;
+    anew();
+  };
+  document.addEventListener("input", () => { typed = true; });
+  document.addEventListener("submit", () => { typed = false; });
+  document.addEventListener("visibilitychange", anew);
+  document.addEventListener("htmx:afterSettle", tell);
+  document.querySelector("[data-show-anew]").addEventListener("click", () => location.reload());
+  tell();
+})();
