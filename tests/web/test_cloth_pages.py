@@ -50,7 +50,7 @@ def test_tasks_are_dated_and_the_last_one_makes_the_cloth_prepared(client):
     for _ in range(9):
         page = client.get("/cloths/7/prepare").text
         left = re.search(
-            r'name="task" value="([a-z-]+)"><input type="hidden" name="done" value="on"><button\s+class="btn btn-sm btn-next"',
+            r'name="task"\s+value="([a-z-]+)"><input\s+type="hidden"\s+name="done"\s+value="on"><button\s+class="btn btn-sm btn-n',
             page,
         )
         if left is None:

@@ -32,7 +32,7 @@ function reachScrollers() {
   });
 }
 ["load", "resize"].forEach((name) => window.addEventListener(name, reachScrollers));
-document.addEventListener("htmx:afterSettle", reachScrollers);
+["htmx:afterSwap", "htmx:afterSettle"].forEach((name) => document.addEventListener(name, reachScrollers));
 
 document.addEventListener("alpine:init", () => {
   // The drawn figure: the tape of the measurement in focus is shown.
