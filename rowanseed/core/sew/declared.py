@@ -26,6 +26,7 @@ SEWN_WORDS = {
     "under arm": "underarm",
     "crotch seam": "crotch",
 }
+BESIDE_YOKE = ("shoulder", "side", "neck", "armhole")  # a yoke's other seams
 TOP_EDGES = ("neck", "armhole", "shoulder", "raglan")
 
 
@@ -53,6 +54,8 @@ def _of(seam: Seam, known: Mapping[str, tuple[Piece, PieceShape]]) -> Iterator[D
     name = _name(seam.a, one)
     if name != _name(seam.b, other):
         name = _plain(seam.a[1])
+    if ("yoke" in one.name.lower()) != ("yoke" in other.name.lower()) and name not in BESIDE_YOKE:
+        name = "yoke"  # whatever its edges are called, it is the seam that every yoke has
     ends = dict.fromkeys(e for side in (seam.a, seam.b) for e in _neighbours(side, *known[side[0]]))
     yield DeclaredSeam(
         units.pop(), name, f"seam of {one.name} and {other.name}, their {_plain(seam.a[1])} edges", tuple(ends)

@@ -295,3 +295,12 @@ def test_a_hanging_lining_is_felled_round_the_vent_once_both_hems_are_up():
         order, "Hem the lining", "round the vent"
     )
     assert not any("round the vent" in t for t in titles({"waist": "band", "vent": "slit", "lining": "waist"})[0])
+
+
+def test_the_seam_of_a_yoke_is_sewn_once_whatever_its_edges_are_called():
+    pattern = overshirt.pattern()
+    own = [(p, p.shapes["14"]) for p in pattern.pieces_of("A") if "14" in p.shapes]
+    declared = declared_seams(own, pattern.seams)
+    assert {"yoke", "side", "shoulder"} <= {d.name for d in declared} and "foot" not in {d.name for d in declared}
+    order, ops = titles({"yoke": "double", "neck": "binding"}, declared=declared)
+    assert [title for title in order if "yoke" in title.lower() and title.startswith("Sew")] == ["Sew the yoke seam"]
