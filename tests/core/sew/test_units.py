@@ -302,5 +302,5 @@ def test_the_seam_of_a_yoke_is_sewn_once_whatever_its_edges_are_called():
     own = [(p, p.shapes["14"]) for p in pattern.pieces_of("A") if "14" in p.shapes]
     declared = declared_seams(own, pattern.seams)
     assert {"yoke", "side", "shoulder"} <= {d.name for d in declared} and "foot" not in {d.name for d in declared}
-    order, ops = titles({"yoke": "double", "neck": "binding"}, declared=declared)
+    order, _ = titles({"yoke": "double", "neck": "binding"}, declared=declared)
     assert [title for title in order if "yoke" in title.lower() and title.startswith("Sew")] == ["Sew the yoke seam"]
