@@ -8,12 +8,12 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import cost, cut_length, price_of, say_money
 from rowanseed.core.concede.offer import HemDepths, offers
 from rowanseed.core.concede.search import ConcedeRequest
+from rowanseed.core.envelope_estimate import estimate
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lengths import Length, both, format_length
 from rowanseed.core.make.concessions import describe_concession
-from rowanseed.core.make.estimate import estimate
 from rowanseed.core.make.lay_requests import laid_together
 from rowanseed.core.make.plan import Trim
 from rowanseed.core.reckon.buying import length_to_buy

@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.envelope_estimate import estimate
 from rowanseed.core.lengths import parse_length
-from rowanseed.core.make.estimate import estimate
 from rowanseed.core.pattern.model import Pattern, Printed
 
 
