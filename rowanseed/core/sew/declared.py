@@ -20,12 +20,20 @@ UNIT_WORDS: Sequence[tuple[tuple[str, ...], str]] = (
     (("skirt", "trouser", "leg"), "low"),
 )
 SEWN_WORDS = {
-    "centre": "centre",
     "center": "centre",
-    "side seam": "side",
+    "centre back": "centre-back",
+    "centre front": "centre-front",
+    "cb": "centre-back",
+    "cf": "centre-front",
     "under arm": "underarm",
-    "crotch seam": "crotch",
+    "inside leg": "inseam",
+    "inner leg": "inseam",
+    "inleg": "inseam",
+    "outside leg": "side",
+    "outer leg": "side",
+    "outseam": "side",
 }
+SLEEVE_SEAMS = {"front": "inseam", "back": "underarm", "inner": "inseam", "outer": "underarm"}  # of one in two pieces
 BESIDE_YOKE = ("shoulder", "side", "neck", "armhole")  # a yoke's other seams
 TOP_EDGES = ("neck", "armhole", "shoulder", "raglan")
 
@@ -71,12 +79,16 @@ def _unit_of(piece: Piece, shape: PieceShape) -> str:
 
 
 def _plain(edge: str) -> str:
-    return SEWN_WORDS.get(edge.lower(), edge.lower())
+    """An edge's fixed name, however a pattern calls it: without the word seam, in one spelling."""
+    plain = edge.lower().replace("center", "centre").removesuffix(" seam").removesuffix(" edge").strip()
+    return SEWN_WORDS.get(plain, plain)
 
 
 def _name(side: SeamSide, piece: Piece) -> str:
     """The seam's fixed name: a centre edge is the front's or the back's."""
     edge = _plain(side[1])
+    if "sleeve" in piece.name.lower() and edge in SLEEVE_SEAMS:
+        return SLEEVE_SEAMS[edge]
     if edge == "centre":
         return "centre-back" if "back" in piece.name.lower() else "centre-front"
     return edge.replace(" ", "-")

@@ -304,3 +304,20 @@ def test_the_seam_of_a_yoke_is_sewn_once_whatever_its_edges_are_called():
     assert {"yoke", "side", "shoulder"} <= {d.name for d in declared} and "foot" not in {d.name for d in declared}
     order, _ = titles({"yoke": "double", "neck": "binding"}, declared=declared)
     assert [title for title in order if "yoke" in title.lower() and title.startswith("Sew")] == ["Sew the yoke seam"]
+
+
+@pytest.mark.parametrize(
+    ("piece", "edge", "name"),
+    [
+        ("Front", "Side seam", "side"), ("Front", "shoulder seam", "shoulder"), ("Back", "center back", "centre-back"),
+        ("Back leg", "inside leg", "inseam"), ("Front leg", "outseam", "side"), ("Upper sleeve", "front seam", "inseam"),
+        ("Under sleeve", "back seam", "underarm"), ("Back", "Centre seam", "centre-back"), ("Front", "centre", "centre-front"),
+    ],
+)  # fmt: skip
+def test_a_pattern_s_own_word_for_an_edge_is_the_seam_that_the_garment_has(piece, edge, name):
+    shape = PieceShape(((0, 0), (100, 0), (100, 50), (0, 50)), edges={edge: (0, 1)})
+    pieces = [
+        (Piece(str(k), words, 2, shapes={"M": shape}), shape) for k, words in enumerate((piece, f"Other {piece}"))
+    ]
+    (found,) = declared_seams(pieces, [Seam(("0", edge), ("1", edge))])
+    assert found.name == name
