@@ -35,8 +35,6 @@ VIEWS = {
     "bench": "/bench",
 }
 FROM = {
-    "lay": ".figures",
-    "lay-folded": ".figures",
     "print": "h2 >> nth=0",
     "person": "h2 >> nth=0",
 }
