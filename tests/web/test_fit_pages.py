@@ -261,3 +261,13 @@ def test_the_ease_that_was_worn_and_right_is_looked_for_in_the_next_make(client)
     after = client.post("/makes/2/fit/liked", data={"version": version_of(page), "answer": "made"}).text
     assert "Worn and right" not in after and "of ease asks for" in after
     assert client.post("/makes/2/fit/liked", data={"answer": "made"}).status_code == 404
+
+
+def test_an_envelope_without_a_table_begins_with_a_usual_body_chart_and_says_so(client):
+    page = client.get("/patterns/new").text
+    assert 'href="?chart=women"' in page
+    begun = client.get("/patterns/new?chart=children").text
+    assert 'value="104 cm"' in begun and "from memory of EN 13402-3; not the pattern&#39;s own" in begun
+    assert "usual body chart:" not in begun
+    assert "usual body chart:" not in client.get("/patterns/1/envelope").text
+    assert 'value="76 cm"' not in client.get("/patterns/1/envelope?chart=women").text

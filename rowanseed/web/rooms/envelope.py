@@ -6,6 +6,7 @@ from fastapi import APIRouter, Request, Response
 from starlette.datastructures import FormData
 
 from rowanseed.core.errors import LengthError
+from rowanseed.core.fit.body_charts import CHARTS, SOURCE
 from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
 from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
@@ -32,8 +33,17 @@ class SizeLine:
 @router.get("/new", name="pattern_new")
 def new(request: Request, home: Home) -> Response:
     """The form for an envelope."""
-    lines = [SizeLine("", {}, {}) for _ in range(3)]
-    return _envelope_form(request, home, Form({"views": "A"}), lines, None, 200)
+    lines, note = _begun_with(request)
+    empty = [SizeLine("", {}, {}) for _ in range(3)]
+    return _envelope_form(request, home, Form({"views": "A", "note": note}), lines or empty, None, 200)
+
+
+def _begun_with(request: Request) -> tuple[list[SizeLine], str]:
+    """The rows of the usual body chart that the address asks for, and the note that says so; none where it asks for none."""
+    chart = CHARTS.get(request.query_params.get("chart", ""))
+    if chart is None:
+        return [], ""
+    return [_line(s) for s in chart.sizes()], f"Body chart: {chart.words}, {SOURCE}; not the pattern's own."
 
 
 @router.post("/new")
@@ -86,6 +96,9 @@ def edit_envelope(request: Request, home: Home, pattern_id: int) -> Response:
     typed.update(cut=p.cut, least_stretch=f"{p.least_stretch * 100:g}" if p.least_stretch else "")
     typed.update(typed_figures(p.figures))
     lines = [_line(s) for s in p.sizes]
+    begun, note = _begun_with(request)
+    if begun and not any(s.body for s in p.sizes):
+        lines, typed["note"] = begun, " ".join(filter(None, (p.note, note)))
     return _envelope_form(request, home, Form(typed), lines or [SizeLine("", {}, {})], stored, 200)
 
 
@@ -117,6 +130,7 @@ def _envelope_form(
         "garments": GARMENTS,
         "cells": CELLS,
         "figure_labels": LABELS,
+        "charts": {} if any(line.cells for line in lines) else CHARTS,
     }
     return page(request, home, "patterns/envelope.html", context, status)
 
