@@ -66,6 +66,9 @@ CHAINS = [
     (FLY | {"pocket": "double-welt"}, WOVEN, "sew-double-welts sew-side-seams sew-crotch attach-waistband"),
     (SHIRT | {"waist-seam": "joined", "cuff": "hem"}, WOVEN, "join-waist-seam sew-front-bands attach-collar"),
     ({"collar": "hooded", "front": "facing", "sleeve": "set-in", "lining": "free"}, WOVEN, "press-side-seams join-lining-facing"),
+    (DRESS | {"sleeve": "set-in", "cuff": "hem"}, WOVEN, "hem-sleeve-early sew-side-seams@bodice"),
+    (DRESS | {"sleeve": "set-in", "cuff": "hem", "lining": "sewn-in", "lining-sleeves": "none"}, WOVEN,
+     "hem-sleeve-early sew-sleeve-seams press-sleeve-seams set-sleeves-round"),
     (SHEATH | {"hem": "hand"}, WOVEN, "press-hem hand-hem hem-lining"),
     (JACKET | {"panels": "princess", "pocket": "welt-flap"}, WOVEN, "press-princess-seams sew-flap-pockets sew-side-seams"),
 ]  # fmt: skip
