@@ -20,7 +20,7 @@ from rowanseed.core.reckon.bias import square_for, strip_width, strips_needed
 from rowanseed.core.reckon.buttons import zip_to_buy
 from rowanseed.core.reckon.fullness import elastic_length
 from rowanseed.core.reckon.thread import thread_for
-from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.requirements import BANDED_CUFFS, Ask, Requirements, requirements
 from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.settings import needle_for
 
@@ -260,7 +260,10 @@ def _small(need: NotionsAsk) -> list[Notion]:
             )
         )
     if need.features.get("closure") == "snaps":
-        out.append(Notion("snaps", "", SNAPS * need.count, f"{SNAPS * need.count}", "One every 9 cm (3 1/2 in)."))
+        cuffed = need.features.get("cuff") in BANDED_CUFFS
+        snaps = (SNAPS + 2 * cuffed) * need.count
+        why = "One every 9 cm (3 1/2 in)" + (", and one on each cuff." if cuffed else ".")
+        out.append(Notion("snaps", "", snaps, f"{snaps}", why))
     out += _inside(need)
     shoulders = [_edge(s, "shoulder") for p, s in need.pieces if p.role == "self" and "shoulder" in s.edges]
     if shoulders and (need.knit or (need.features.get("sleeve", "none") != "none" and need.weight == "light")):

@@ -23,6 +23,7 @@ BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
 OVERLAP_MM = 30.0
 FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM = 180.0, 200.0, 550.0, 350.0
+FRONT_ZIP_MM = 600.0  # an adult's jacket from neck to hip, common practice
 INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
 HEMS_MM: dict[str, tuple[float, float]] = {
     "double": (0.25 * IN, 1.0 * IN),
@@ -197,7 +198,8 @@ def _drawn_hem(ask: Ask) -> float | None:
 def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     on_front = ask.features.get("closure") == "buttons"
     cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0
-    elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(ask.features.get("closure") == "fly")
+    banded = ask.features.get("waist") in ("band", "stiff-band") and ask.features.get("band-closure") == "button"
+    elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(banded and not on_front)
     if not (on_front or cuffs or elsewhere):
         return None
     number, length, marked = _front(ask)
@@ -266,6 +268,8 @@ def _opening(ask: Ask) -> Figure:
     _, front, _ = _front(ask) if ask.features.get("closure") == "separating-zip" else ("", None, [])
     if front is not None:
         return Figure(front, "down the whole front")
+    if ask.features.get("closure") == "separating-zip":
+        return Figure(FRONT_ZIP_MM, "down the whole front, which is not drawn here: measure it before you buy")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
         return Figure(FLY_MM, "trousers open by about")
     covers_top = ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"

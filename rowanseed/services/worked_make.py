@@ -402,7 +402,12 @@ class WorkedMake:
         """What the steps' numbers and drawings are worked out from."""
         pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
         return sewing_facts(
-            Facts(self.settings.unit, at=self.make.plan.at, lining_pleat=self._sewn_features["lining-pleat"]),
+            Facts(
+                self.settings.unit,
+                at=self.make.plan.at,
+                lining_pleat=self._sewn_features["lining-pleat"],
+                sleeve=self._sewn_features["sleeve"],
+            ),
             pieces,
             self._waist_mm,
             self._sewn_features["hem"],

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from rowanseed.core.sew.choices import RAGLANS, ZIPS, has, holds_hem, lining_way
+from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, lining_way
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.described import Described
@@ -17,6 +17,7 @@ def facts_of(found: "Described") -> Iterator[str]:
     yield from _sleeve_facts(found, edges)
     yield from _facing_facts(found, edges)
     yield from _lining_facts(found, edges)
+    yield from _fastening_facts(found)
     way = lining_way(g)
     if has(g, "front", "band"):
         yield "banded-front"
@@ -68,6 +69,23 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "waist-on-body"
     if way in ("sides", "edge-to-edge") or (way == "machine" and has(g, "armhole", "lined")):
         yield "sides-last"
+
+
+def _fastening_facts(found: "Described") -> Iterator[str]:
+    """What is buttoned or hooked, beside the front."""
+    g = found.garment
+    opened = has(g, "sleeve-vent", "continuous-lap", "placket") and not has(g, "closure", "snaps")
+    cuff = has(g, "cuff", "band", "gathered-band") and (has(g, "closure", "buttons") or opened)
+    fly_or_zip = has(g, "closure", "fly", *ZIPS)
+    band = fly_or_zip and not found.top and has(g, "waist", "band", "stiff-band") and has(g, "band-closure", "button")
+    if cuff:
+        yield "cuff-buttoned"
+    if band:
+        yield "band-buttoned"
+    if cuff or band or has(g, "closure", "buttons"):
+        yield "buttoned"
+    if has(g, "closure", "fly") and has(g, "waist", *BANDS):
+        yield "fly-hooked"
 
 
 def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
@@ -147,7 +165,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     neck, front = False, False
     if to_facing:
         yield "lining-to-facing"
-        if way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched"):
+        apart = way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched")
+        if apart or (way == "sides" and not has(g, "collar", "notched")):
             yield "lining-facing-first"
     elif by_machine or way == "hand":
         neck = bare_neck

@@ -23,7 +23,8 @@ class _Asker:
         own = {f"is-{unit.name}"} if unit else set()
         self.facts = assembly.facts | own | assembly.unit_facts.get(unit.name if unit else "", frozenset())
         layer = "lining." if unit is not None and unit.layer == "lining" else ""
-        self.names = {"u": unit.name if unit else "", "top": assembly.top, "low": assembly.low, "layer": layer}
+        arm = "sleeve" if "sleeve" in assembly.units else assembly.top  # the unit that ends at the wrist
+        self.names = {"u": unit.name if unit else "", "top": assembly.top, "low": assembly.low, "arm": arm, "layer": layer}
 
     def holds(self, conditions: Sequence[str], any_: Sequence[str] = ()) -> bool:
         all_hold = all(holds(c, self.garment, self.facts) for c in conditions)

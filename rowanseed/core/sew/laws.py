@@ -14,6 +14,7 @@ PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 LIGHTEST = ("shoulder", "side", "waist")  # until these are sewn a piece hangs on nothing
 HANDLING = frozenset({"dart", "tuck", "pleat", "gather", "join"})  # what pulls a piece through the machine
+ALONG = (".hem", ".wrist")  # edges between which the seams of a tube run
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
 
 
@@ -72,6 +73,7 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _stayed_first,
         _shaped_flat,
         _flat,
+        _tubes,
         _marks,
         _at_the_end,
     ):
@@ -288,6 +290,24 @@ def _flat(laws: _Laws) -> None:
                         laws.need(user, op, "method", "A piece is lightest to turn before it hangs on anything.")
 
 
+def _tubes(laws: _Laws) -> None:
+    """Of the seams along a tube all but the last are done with, felled and pressed, before the last one closes it."""
+    for unit in laws.assembly.units.values():
+        closing = unit.seams.get(TUBES.get(unit.kind, ""))
+        if closing is None:
+            continue
+        along = {edge for edge in closing.ends if edge.endswith(ALONG)}
+        for seam in unit.seams.values():
+            if seam is closing or seam.thing in closing.ends or closing.thing in seam.ends or not along & {*seam.ends}:
+                continue
+            if seam.kind is not None and seam.kind.apart:
+                continue  # it waits for its zip
+            for op in laws.on.get(seam.thing, []):
+                for join in laws.on.get(closing.thing, []):
+                    if join.verb == "join" and join.stage == JOINED <= op.stage <= WORKED and join is not op:
+                        laws.need(join, op, "method", "It is done while the piece still lies open.")
+
+
 def _whole_pieces(laws: _Laws) -> None:
     """What is done to a whole piece, or to the panel in it, comes before the piece is joined to anything."""
     for op in laws.operations:
@@ -315,7 +335,7 @@ def _marks(laws: _Laws) -> None:
     for mark in laws.operations:
         whole = set(mark.on) & set(laws.assembly.units) if mark.verb == "mark" and mark is not first else set()
         for op in laws.operations if whole else ():
-            if op.verb not in ("mark", "sample") and whole & {unit_of(edge) for t in op.on for edge in edges_of(t)}:
+            if op.verb not in ("mark", "check") and mark.stage == 0 and mark.place == "table":
                 words = "Left and right are told apart while the pieces still lie as they were cut."
                 laws.need(op, mark, "method", words)
 

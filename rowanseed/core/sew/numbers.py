@@ -36,6 +36,7 @@ class Facts:
     allowance_mm: float = 0.625 * IN
     hem: str = "double"
     lining_pleat: str = "full"
+    sleeve: str = "set-in"
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     schools: Mapping[str, str] = field(default_factory=dict)
@@ -181,19 +182,20 @@ def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
 
 
 def _cap_ease(f: Facts) -> str:
-    place = (
-        "between the notches" if f.schools.get("ease-place") == "between-notches" else "in the upper half of the cap"
-    )
+    gathered = f.sleeve == "gathered"
+    place = "in the upper half of the cap"
+    if gathered or f.schools.get("ease-place") == "between-notches":
+        place = "between the notches"
     rows = _ease_rows(f).removesuffix(".")
     measured = cap_and_armhole(f)
     if measured is None:
-        return f"{rows}; ease of about 2.5 cm (1 in), {place}."
+        return f"{rows}; {'drawn up' if gathered else 'ease of about 2.5 cm (1 in),'} {place}."
     cap, armhole = measured
     ease = cap - armhole
     told = f"Cap {f.say(cap)}, armhole {f.say(armhole)} on the seam line"
     if ease < 0:
         return f"{told}: {f.say(-ease)} too short, measure again."
-    return f"{told}: {f.say(ease)} to ease in, {place}. {rows}."
+    return f"{told}: {f.say(ease)} to {'gather' if gathered else 'ease in'}, {place}. {rows}."
 
 
 def _cap_stretched(f: Facts) -> str:

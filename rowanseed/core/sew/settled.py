@@ -5,7 +5,6 @@ from dataclasses import replace
 
 from rowanseed.core.sew.choices import (
     BANDS,
-    UPPER,
     ZIPS,
     has,
     has_upper,
@@ -13,6 +12,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_lower_only,
     lining_way,
+    upper_said,
 )
 from rowanseed.core.sew.model import SewnGarment
 
@@ -29,7 +29,7 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
         taken.append(words)
         return now
 
-    if has(now, "legs") and any(has(now, n) for n in UPPER) and not has(now, "waist-seam", "joined"):
+    if has(now, "legs") and upper_said(now) and not has(now, "waist-seam", "joined"):
         take("waist-seam", "joined", "Legs and an upper part: taken as joined at the waist.")
     if is_lower_only(now) and not has(now, "waist"):
         take(
@@ -108,6 +108,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
     if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
         take("lining", "sewn-in", "With a zip and no sleeves the lining is taken as joined at the edges.")
+    if has(now(), "front", "facing") and is_enclosed(now()) and not has(now(), "neck") and not has(now(), "collar"):
+        take("neck", "facing", "The front facing is taken as running on round the neck; the lining hangs from it.")
     if has(now(), "neck", "combined-facing") and (has(now(), "sleeve") or has(now(), "front", "facing")):
         take(
             "neck",

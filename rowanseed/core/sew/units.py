@@ -145,14 +145,15 @@ def units_of(library: Library, garment: SewnGarment) -> Assembly:
 def _give_seams(library: Library, unit: Unit, described: Described) -> None:
     own = replace(described.garment, features=unit.features)
     facts = described.facts_of(unit.name)
+    kinds: dict[str, SeamKind] = {}
     for kind in library.anatomy.seams:
-        if unit.kind not in kind.units or kind.name in unit.seams or not all(holds(c, own, facts) for c in kind.when):
-            continue
-        if (unit.name, kind.name) in described.without:
-            continue
-        ends = tuple(f"{unit.name}.{edge}" for edge in kind.ends if edge in unit.edges or edge in unit.seams)
-        thing = f"{unit.name}.{kind.name}"
-        unit.seams[kind.name] = Seam(thing, kind.id, kind.words, ends, finish_of_seam(described, unit, kind), kind)
+        if unit.kind in kind.units and kind.name not in kinds and (unit.name, kind.name) not in described.without:
+            if all(holds(c, own, facts) for c in kind.when):
+                kinds[kind.name] = kind
+    for name, kind in kinds.items():
+        ends = tuple(f"{unit.name}.{edge}" for edge in kind.ends if edge in unit.edges or edge in kinds)
+        finish = finish_of_seam(described, unit, kind)
+        unit.seams[name] = Seam(f"{unit.name}.{name}", kind.id, kind.words, ends, finish, kind)
 
 
 def _give_declared(library: Library, unit: Unit, described: Described) -> None:

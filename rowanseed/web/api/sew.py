@@ -194,6 +194,7 @@ class SequenceIn(In):
         facts = Facts(
             hem=features["hem"],
             lining_pleat=features["lining-pleat"],
+            sleeve=features["sleeve"],
             shapes=shapes,
             schools=self.schools,
             required=required,
