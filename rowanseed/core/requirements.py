@@ -23,6 +23,7 @@ BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
 OVERLAP_MM = 30.0
 FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM = 180.0, 200.0, 550.0, 350.0
+PLACKET_BUTTONS = 3  # common practice
 FRONT_ZIP_MM = 600.0  # an adult's jacket from neck to hip, common practice
 INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
 HEMS_MM: dict[str, tuple[float, float]] = {
@@ -196,7 +197,8 @@ def _drawn_hem(ask: Ask) -> float | None:
 
 
 def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
-    on_front = ask.features.get("closure") == "buttons"
+    placket = ask.features.get("closure") == "placket"
+    on_front = placket or ask.features.get("closure") == "buttons"
     cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0
     banded = ask.features.get("waist") in ("band", "stiff-band") and ask.features.get("band-closure") == "button"
     elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(banded and not on_front)
@@ -208,6 +210,8 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
     elif marked and on_front:
         front, source = len(marked), "marked on the front"
+    elif placket:
+        front, source, length = PLACKET_BUTTONS, "usual on a placket to the chest", None
     else:
         front = (_spaced(length) if length else BUTTONS) if on_front else 0
         source = f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the front" if on_front else "one on each"
@@ -272,7 +276,8 @@ def _opening(ask: Ask) -> Figure:
         return Figure(FRONT_ZIP_MM, "down the whole front, which is not drawn here: measure it before you buy")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
         return Figure(FLY_MM, "trousers open by about")
-    covers_top = ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"
+    has_top = any(ask.features.get(name, "none") != "none" for name in ("neck", "collar", "sleeve", "armhole", "straps"))
+    covers_top = has_top or ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"
     if covers_top and ask.features.get("zip-at") == "side":
         return Figure(SIDE_ZIP_MM, "in the side of a dress from below the arm to the hip, unmarked")
     if covers_top and ask.features.get("front", "none") == "none":

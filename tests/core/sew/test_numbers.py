@@ -162,3 +162,29 @@ def test_gathers_are_told_from_the_edges_that_meet():
         "gather-ratio"
     ]
     assert "90 cm" in told and "36 cm" in told and "2.5 to 1" in told and "9 cm" in told
+
+
+def test_a_zip_is_as_long_as_its_garment_opens():
+    # Down a dress's back about 55 cm, a jacket's front about 60 cm, a skirt to the hip about 20 cm: common practice, no source.
+    def opening(**features):
+        return facts("cm", **features).required.opening.mm
+
+    assert opening(closure="invisible-zip", neck="facing", armhole="facing") == 550.0
+    assert opening(closure="separating-zip", collar="hooded", sleeve="set-in") == 600.0
+    assert opening(closure="lapped-zip", waist="band") == 200.0
+
+
+def test_plackets_cuffs_and_a_buttoned_band_have_their_buttons():
+    def buttons(**features):
+        told = facts("cm", **features).required.buttons
+        return told and (told.front, told.cuffs, told.elsewhere)
+
+    assert buttons(closure="placket") == (3, 0, 0)
+    assert buttons(closure="none", cuff="band") == (0, 2, 0)
+    assert buttons(closure="fly", waist="band") is None  # its band is hooked
+    assert buttons(**{"closure": "fly", "waist": "band", "band-closure": "button"}) == (0, 0, 1)
+
+
+def test_a_gathered_cap_is_gathered_and_not_eased():
+    told = say("set-sleeves-flat", replace(facts("cm"), sleeve="gathered"), "cap-ease")
+    assert "drawn up between the notches" in told and "ease" not in told

@@ -88,6 +88,9 @@ CHAINS = [
     ({"legs": "trousers", "waist": "casing", "pocket": "side-seam", "seam-finish": "french"}, WOVEN,
      "sew-side-pocket-bags french-side-seams close-side-pockets sew-inseams"),
     (SKIRT | {"closure": "centred-zip"}, WOVEN, "fuse-zip-edge sew-zip-seam baste-zip insert-centred-zip"),
+    (COAT | {"pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets sew-raglan-seams sew-side-seams"),
+    ({"collar": "hooded", "front": "facing", "armhole": "lined", "lining": "sewn-in"}, WOVEN,
+     "join-lining-facing sew-front-facings join-lining-edges turn-front-facings sew-side-seams"),
 ]  # fmt: skip
 
 
@@ -214,3 +217,10 @@ def test_a_band_round_an_open_front_has_ends_and_is_no_ring():
     assert {"fold-open-rib", "fold-open-neck-band"} <= knit and not {"join-waist-rib", "join-neck-band"} & knit
     ring = {s.operation.id for s in steps_of({"neck": "band", "sleeve": "raglan", "hem": "ribbed"}, KNIT)}
     assert {"join-waist-rib", "join-neck-band"} <= ring
+
+
+def test_every_seam_of_an_overlocked_garment_is_sewn_on_the_overlocker_and_the_seat_not_twice():
+    leggings = {"legs": "trousers", "waist": "elastic-sewn", "hem": "twin-needle", "seam-finish": "overlocked-seam"}
+    places = {s.operation.id: s.operation.place for s in steps_of(leggings, KNIT)}
+    assert {places[step] for step in ("sew-side-seams", "sew-inseams", "sew-crotch")} == {"overlocker"}
+    assert "reinforce-crotch" not in places
