@@ -88,6 +88,8 @@ CHAINS = [
     ({"legs": "trousers", "waist": "casing", "pocket": "side-seam", "seam-finish": "french"}, WOVEN,
      "sew-side-pocket-bags french-side-seams close-side-pockets sew-inseams"),
     (SKIRT | {"closure": "centred-zip"}, WOVEN, "fuse-zip-edge sew-zip-seam baste-zip insert-centred-zip"),
+    (DRESS | {"lining": "sewn-in", "sleeve": "set-in", "shaping": "pleats"}, WOVEN,
+     "sew-side-seams@lining.skirt join-waist-seam@lining.skirt join-lining-facing sew-neck-facing"),
     (COAT | {"pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets sew-raglan-seams sew-side-seams"),
     ({"collar": "hooded", "front": "facing", "armhole": "lined", "lining": "sewn-in"}, WOVEN,
      "join-lining-facing sew-front-facings join-lining-edges turn-front-facings sew-side-seams"),
