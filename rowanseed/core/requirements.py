@@ -276,8 +276,12 @@ def _opening(ask: Ask) -> Figure:
         return Figure(FRONT_ZIP_MM, "down the whole front, which is not drawn here: measure it before you buy")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
         return Figure(FLY_MM, "trousers open by about")
-    has_top = any(ask.features.get(name, "none") != "none" for name in ("neck", "collar", "sleeve", "armhole", "straps"))
-    covers_top = has_top or ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"
+    has_top = any(
+        ask.features.get(name, "none") != "none" for name in ("neck", "collar", "sleeve", "armhole", "straps")
+    )
+    covers_top = (
+        has_top or ask.garment in ("dress", "top", "jacket", "coat") or ask.features.get("waist-seam") == "joined"
+    )
     if covers_top and ask.features.get("zip-at") == "side":
         return Figure(SIDE_ZIP_MM, "in the side of a dress from below the arm to the hip, unmarked")
     if covers_top and ask.features.get("front", "none") == "none":

@@ -1,6 +1,10 @@
-"""Where a label fits inside a piece, clear of its grain arrow."""
+"""Where a label fits inside a piece, clear of its grain arrow and its other lines."""
 
-from shapely import Polygon
+from collections.abc import Iterable, Sequence
+
+from shapely import LineString, Polygon, STRtree, box
+from shapely.geometry.base import BaseGeometry
+from shapely.prepared import prep
 
 from rowanseed.core.geometry.types import Outline
 
@@ -31,6 +35,30 @@ def label_place(
                 if high - low >= width and (best is None or room > most):
                     best, most = ((low + high) / 2, y), room
     return best
+
+
+def clear_place(
+    outline: Outline,
+    width: float,
+    height: float,
+    lines: Iterable[Outline],
+    words: Sequence[BaseGeometry] = (),
+    rows: int = 24,
+) -> tuple[float, float] | None:
+    """The middle of an upright box of this size inside an outline that meets no line and no other words, mm; None without room.
+
+    Of the places of a grid the one nearest the piece's middle is taken.
+    """
+    polygon = Polygon(outline).buffer(0)
+    inside, middle = prep(polygon), polygon.centroid
+    taken = STRtree([*(LineString(line) for line in lines if len(line) > 1), *words])
+    x0, y0, x1, y1 = polygon.bounds
+    grid = [(x0 + (x1 - x0) * i / rows, y0 + (y1 - y0) * j / rows) for i in range(1, rows) for j in range(1, rows)]
+    for x, y in sorted(grid, key=lambda at: (at[0] - middle.x) ** 2 + (at[1] - middle.y) ** 2):
+        label = box(x - width / 2, y - height / 2, x + width / 2, y + height / 2)
+        if inside.contains(label) and not taken.query(label, predicate="intersects").size:
+            return x, y
+    return None
 
 
 def _chords(outline: Outline, y: float) -> list[tuple[float, float]]:

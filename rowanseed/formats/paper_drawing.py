@@ -4,7 +4,9 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
-from shapely import Polygon
+from shapely import box
+from shapely.affinity import rotate
+from shapely.geometry.base import BaseGeometry
 
 from rowanseed.core.geometry.outline import edge_points, path_length, signed_area
 from rowanseed.core.geometry.shape import PieceShape
@@ -12,9 +14,12 @@ from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lengths import Unit, format_length
 from rowanseed.core.paper.changed import changed_lines
 from rowanseed.core.paper.model import PaperSheet, Placed
+from rowanseed.formats.label_place import clear_place, middle_of
 from rowanseed.formats.pattern_sheet import DrawnLine, lines_of
 
-LABEL_MM = 4.0
+LABEL_MM, TITLE_MM, LINE_MM = 4.0, 5.5, 6.0
+CLEAR_MM = 1.5  # round a piece's words
+AVERAGE_LETTER = 0.56  # a letter's width in the sheet's type, of its height
 INSIDE_MM = 3.0  # how far inside the cutting line an edge's words stand
 LEAST_LABELLED_MM = 35.0
 
@@ -69,7 +74,8 @@ def paper_drawing(sheet: PaperSheet, pieces: Sequence[PaperPiece], unit: Unit) -
         if piece.shape.fold_edge is not None:
             lines.append(DrawnLine("grain", tuple(lines_of_grain(piece.shape, placed.at))))
         by_piece[piece.id] = tuple(lines)
-        labels += _labels(piece, placed, unit)
+        along = list(_labels(piece, placed, unit))
+        labels += [*along, *_words(piece, placed, lines, along)]
     return PaperDrawing(sheet, tuple(line for lines in by_piece.values() for line in lines), tuple(labels), by_piece)
 
 
@@ -79,12 +85,7 @@ def lines_of_grain(shape: PieceShape, put: Callable[[Point], Point]) -> Outline:
 
 
 def _labels(piece: PaperPiece, placed: Placed, unit: Unit) -> Iterator[Label]:
-    """The piece's words in its middle, its allowance along each edge, and what its folds and lines are."""
-    polygon = Polygon(piece.shape.outline).buffer(0)
-    middle = polygon.representative_point()
-    x, y = placed.at((float(middle.x), float(middle.y)))
-    for k, words in enumerate(piece.words):
-        yield Label(words, (x, y + 6.0 * k), 0.0, 5.5 if k == 0 else LABEL_MM)
+    """Its allowance along each edge of a piece, and what its folds and lines are."""
     for name in piece.shape.edges:
         yield from _edge_label(piece.shape, name, placed, unit)
     for line in piece.shape.lines:
@@ -104,6 +105,30 @@ def _labels(piece: PaperPiece, placed: Placed, unit: Unit) -> Iterator[Label]:
                 yield _along(
                     "as printed", placed.at(old[max(0, half - 1)]), placed.at(old[min(len(old) - 1, half + 1)]), 2.6
                 )
+
+
+def _words(piece: PaperPiece, placed: Placed, lines: Sequence[DrawnLine], along: Sequence[Label]) -> Iterator[Label]:
+    """The piece's words near its middle, clear of its lines and of what stands along them where there is room."""
+    outline = tuple(placed.at(p) for p in piece.shape.outline)
+    heights = [TITLE_MM, *[LABEL_MM] * (len(piece.words) - 1)]
+    wide = max(_width(words, h) for words, h in zip(piece.words, heights, strict=True)) + 2 * CLEAR_MM
+    high = LINE_MM * (len(piece.words) - 1) + TITLE_MM + 2 * CLEAR_MM
+    obstacles = [line.points for line in lines if line.kind != "cut"]
+    x, y = clear_place(outline, wide, high, obstacles, [_ground(label) for label in along]) or middle_of(outline)
+    top = y - LINE_MM * (len(piece.words) - 1) / 2
+    for k, (words, height) in enumerate(zip(piece.words, heights, strict=True)):
+        yield Label(words, (x, top + LINE_MM * k), 0.0, height)
+
+
+def _width(words: str, height: float) -> float:
+    return AVERAGE_LETTER * height * len(words)
+
+
+def _ground(label: Label) -> BaseGeometry:
+    """The ground that words along a line cover."""
+    x, y = label.at
+    wide, high = _width(label.text, label.height) / 2, label.height / 2
+    return rotate(box(x - wide, y - high, x + wide, y + high), label.angle, origin=(x, y), use_radians=True)
 
 
 def _edge_label(shape: PieceShape, name: str, placed: Placed, unit: Unit) -> Iterator[Label]:

@@ -100,7 +100,14 @@ def _question(view: WorkedMake, label: str, person: Person) -> Question:
         view.settings.ease_table,
         cloth.stretch if cloth and cloth.knit else 0.0,
         view.drawn.cup.mm if view.drawn.cup else CUP_MM,
+        _opens_at_the_neck(view.garment.features),
     )
+
+
+def _opens_at_the_neck(features: Mapping[str, str]) -> bool:
+    """Whether a garment opens so that no head has to go through its neck."""
+    opened = any(features.get(name, "none") != "none" for name in ("closure", "front"))
+    return opened or features.get("neck-shape", "round") in ("slit", "v-seam")
 
 
 def by_posture(view: WorkedMake, label: str) -> list[ByMeasure]:

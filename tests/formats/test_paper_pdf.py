@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pypdfium2 as pdfium
 import pytest
+from shapely import LineString, Point, Polygon, box
 
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape, with_allowance
 from rowanseed.core.paper.changed import changed_lines, is_changed
@@ -126,3 +127,18 @@ def test_every_piece_says_what_it_is_and_every_edge_its_allowance():
     ):
         assert words in text
     assert {line.kind for line in drawing.lines} >= {"cut", "seam", "notch", "grain", "mark", "internal"}
+
+
+def test_a_piece_s_words_stand_inside_it_clear_of_its_lines_and_of_the_words_along_them():
+    pieces = [PaperPiece("1", ("1 Front", "Size 12", "Cut 2"), PIECE), PaperPiece("2", ("2 Back", "Size 12"), HALF)]
+    _, drawing, _ = pages_of(PAPERS["a3"], pieces)
+    for piece in pieces:
+        outline = Polygon(next(line.points for line in drawing.by_piece[piece.id] if line.kind == "cut"))
+        own = [label for label in drawing.labels if label.text in piece.words and outline.contains(Point(label.at))]
+        assert len(own) == len(piece.words)
+        for label in own:
+            (x, y), half = label.at, 0.28 * label.height * len(label.text)
+            words = box(x - half, y - label.height / 2, x + half, y + label.height / 2)
+            assert outline.contains(words)
+            lines = [line for line in drawing.by_piece[piece.id] if line.kind != "cut"]
+            assert not any(LineString(line.points).intersects(words) for line in lines)

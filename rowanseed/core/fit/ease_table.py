@@ -77,6 +77,8 @@ def _figures() -> Iterator[EaseFigure]:
     yield EaseFigure("least-bust.coat", "least", "bust of a coat", 120.0, HANDBOOKS)
     for key, words, mm in (
         ("back_waist", "back, from neck to waist", 8.0),
+        ("neck", "neck, below a collar that is closed", 15.0),
+        ("head", "head, through a neck without an opening", 20.0),
         ("across_back", "across the back", 20.0),
         ("across_front", "across the front", 10.0),
         ("upper_arm", "upper arm", 45.0),

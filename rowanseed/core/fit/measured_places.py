@@ -33,6 +33,29 @@ def side_neck(shape: PieceShape) -> Point | None:
     return min(((math.dist(a, b), a) for a in neck for b in shoulder), key=lambda found: found[0])[1]
 
 
+def neck_half(shape: PieceShape) -> float | None:
+    """A piece's neck on the seam line from the shoulder to the body's centre, mm; None without a neck or a known centre.
+
+    What lies beyond the centre front, an extension for buttons, is no part of it.
+    """
+    if side_neck(shape) is None:
+        return None
+    points = seam_points(shape, "neck")
+    centre = centre_y(shape, max(x for x, _ in points))
+    if centre is None:
+        return None
+    start = points[0] if abs(points[0][1] - centre) > abs(points[-1][1] - centre) else points[-1]
+    walked = points if start == points[0] else points[::-1]
+    side, total = math.copysign(1.0, start[1] - centre), 0.0
+    for a, b in zip(walked, walked[1:], strict=False):
+        inside, outside = (a[1] - centre) * side, (b[1] - centre) * side
+        if outside >= 0:
+            total += math.dist(a, b)
+            continue
+        return total + math.dist(a, b) * inside / (inside - outside)
+    return total
+
+
 def across(shape: PieceShape) -> float | None:
     """A piece's width half way down its armhole, from the centre to the armhole's seam line, mm; None without an armhole.
 

@@ -29,22 +29,24 @@ def has(garment: SewnGarment, name: str, *choices: str) -> bool:
 
 
 def upper_said(garment: SewnGarment) -> bool:
-    """Whether anything of an upper part is described; a yoke on legs, or beside a waist's finish, is one of the back below the waist."""
+    """Whether anything of an upper part is described; a yoke on legs or beside a waist's finish is one below the waist."""
     said = [name for name in UPPER if has(garment, name)]
     return bool(said) and (said != ["yoke"] or not (has(garment, "legs") or has(garment, "waist")))
 
 
 def is_lower_only(garment: SewnGarment) -> bool:
     """Whether the garment begins at the waist: a skirt, trousers, an apron."""
-    return not upper_said(garment) and (has(garment, "waist") or has(garment, "legs")) and not has(garment, "waist-seam", "joined")
+    return (
+        not upper_said(garment)
+        and (has(garment, "waist") or has(garment, "legs"))
+        and not has(garment, "waist-seam", "joined")
+    )
 
 
 def has_upper(garment: SewnGarment) -> bool:
     """Whether anything above the waist is described."""
     return (
-        upper_said(garment)
-        or has(garment, "waist-seam", "joined")
-        or has(garment, "lining", "bagged", "edge-to-edge")
+        upper_said(garment) or has(garment, "waist-seam", "joined") or has(garment, "lining", "bagged", "edge-to-edge")
     )
 
 

@@ -24,7 +24,13 @@ class _Asker:
         self.facts = assembly.facts | own | assembly.unit_facts.get(unit.name if unit else "", frozenset())
         layer = "lining." if unit is not None and unit.layer == "lining" else ""
         arm = "sleeve" if "sleeve" in assembly.units else assembly.top  # the unit that ends at the wrist
-        self.names = {"u": unit.name if unit else "", "top": assembly.top, "low": assembly.low, "arm": arm, "layer": layer}
+        self.names = {
+            "u": unit.name if unit else "",
+            "top": assembly.top,
+            "low": assembly.low,
+            "arm": arm,
+            "layer": layer,
+        }
 
     def holds(self, conditions: Sequence[str], any_: Sequence[str] = ()) -> bool:
         all_hold = all(holds(c, self.garment, self.facts) for c in conditions)

@@ -147,9 +147,9 @@ def _give_seams(library: Library, unit: Unit, described: Described) -> None:
     facts = described.facts_of(unit.name)
     kinds: dict[str, SeamKind] = {}
     for kind in library.anatomy.seams:
-        if unit.kind in kind.units and kind.name not in kinds and (unit.name, kind.name) not in described.without:
-            if all(holds(c, own, facts) for c in kind.when):
-                kinds[kind.name] = kind
+        wanted = kind.name not in kinds and (unit.name, kind.name) not in described.without
+        if wanted and unit.kind in kind.units and all(holds(c, own, facts) for c in kind.when):
+            kinds[kind.name] = kind
     for name, kind in kinds.items():
         ends = tuple(f"{unit.name}.{edge}" for edge in kind.ends if edge in unit.edges or edge in kinds)
         finish = finish_of_seam(described, unit, kind)

@@ -1,5 +1,6 @@
 """What measures ask for, on a block worked out by hand, and on the demo: altered so, nothing is asked any more."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -8,7 +9,9 @@ from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.ease_table import USUAL, EaseTable
 from rowanseed.core.fit.edge_changes import altered_shape
 from rowanseed.core.fit.from_measures import WORTH_MM, Question, asked_by_measures
+from rowanseed.core.fit.measured_places import neck_half
 from rowanseed.core.fit.posture import POSTURES, asked_by_posture
+from rowanseed.core.geometry.shape import Line
 from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat
 from tests.core.fit.test_kinds_of_bodies import BLOCK, DARTED
@@ -58,6 +61,8 @@ def test_what_was_not_measured_is_not_guessed():
         (overshirt, {"upper_arm": 420.0}, {"upper-arm"}),
         (trousers, {"crotch_depth": 330.0}, {"rise"}),
         (trousers, {"thigh": 760.0}, {"thigh"}),
+        (overshirt, {"neck": 440.0}, {"neck-width"}),
+        (overshirt, {"neck": 370.0}, {"neck-width", "neck-depth"}),
     ],
 )
 def test_altered_as_asked_nothing_is_asked_any_more(module, body, kinds):
@@ -87,6 +92,44 @@ def test_across_the_back_is_measured_half_way_down_the_armhole():
     wide = kinds(back, {"across_back": has + 20 - USUAL["at.across_back"]})["across"]
     assert wide.by_mm == pytest.approx(10.0)
     assert kinds(back, {"across_back": has + 60}, exact=False) == {}
+
+
+def around(*names):
+    return [(replace(block(name), number=str(n)), BLOCK) for n, name in enumerate(names)]
+
+
+def test_a_neck_below_a_collar_fits_the_neck_and_a_bare_one_is_never_less_than_it():
+    bare, girth = (
+        around("Back", "Front"),
+        4 * 70.0,
+    )  # each half runs straight from the centre at 0 to the shoulder at 70
+    assert kinds(bare, {"neck": girth}) == kinds(bare, {"neck": girth - 90.0}) == {}
+    # Its ends move along shoulders that fall 20 in 90: each quarter grows by the cosine of that.
+    fall = math.cos(math.atan2(20, 90))
+    assert kinds(bare, {"neck": girth + 15.0})["neck-width"].by_mm == pytest.approx(15.0 / 4 / fall, abs=0.02)
+    collared = [*around("Back", "Front"), (block("Collar"), replace(BLOCK, edges={}))]
+    assert kinds(collared, {"neck": girth - USUAL["at.neck"]}) == {}
+    assert kinds(collared, {"neck": girth - 30.0 - USUAL["at.neck"]})["neck-width"].by_mm == pytest.approx(
+        -30 / 4 / fall, abs=0.1
+    )
+    assert kinds(around("Front"), {"neck": 900.0}) == {}  # half of a neck is not guessed at
+
+
+def test_a_button_extension_is_no_part_of_the_neck():
+    extended = replace(
+        BLOCK,
+        outline=((0, -20), (600, -20), *BLOCK.outline[2:]),
+        lines=(Line("centre front", ((0.0, 0.0), (600.0, 0.0))),),
+    )
+    assert neck_half(extended) == neck_half(BLOCK) == pytest.approx(70.0)
+
+
+def test_what_has_no_opening_goes_over_the_head_and_a_knit_stretches_over_it():
+    pulled = around("Back", "Front")
+    head = 4 * 70.0 - USUAL["at.head"] + 20.0
+    assert kinds(pulled, {"head": head}) == {}
+    assert kinds(pulled, {"head": head}, opens=False)["neck-width"].by_mm > 5.0
+    assert kinds(pulled, {"head": head}, opens=False, stretch=0.25) == {}
 
 
 def test_a_longer_front_than_the_back_s_length_asks_for_more_chest():
