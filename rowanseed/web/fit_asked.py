@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rowanseed.core.fit.bust_below import taken_out_again
+from rowanseed.core.fit.bust_below import BUSTS, taken_out_again
 from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import CUP_MM
 from rowanseed.core.fit.from_measures import Asked, Question, Sized, asked_by_measures
@@ -99,9 +99,15 @@ def _question(view: WorkedMake, label: str, person: Person) -> Question:
         view.drawn.garment not in OVER_OTHERS,
         view.settings.ease_table,
         cloth.stretch if cloth and cloth.knit else 0.0,
-        view.drawn.cup.mm if view.drawn.cup else CUP_MM,
+        _cup(view),
         _opens_at_the_neck(view.garment.features),
     )
+
+
+def _cup(view: WorkedMake) -> float:
+    """How much larger than the high bust the fronts are: as drawn, and as this make's bust changes have made them, mm."""
+    made = [a.by_mm for a in view.make.plan.alterations if a.kind in BUSTS and a.on]
+    return (view.drawn.cup.mm if view.drawn.cup else CUP_MM) + 2 * sum(made)
 
 
 def _opens_at_the_neck(features: Mapping[str, str]) -> bool:

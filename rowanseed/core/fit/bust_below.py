@@ -12,6 +12,7 @@ from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.finished_measurements import finished_girths
 from rowanseed.core.fit.from_measures import WORTH_MM, Asked
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Unit, both
 from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece
@@ -35,25 +36,33 @@ def taken_out_again(
     changed = [a for a in alterations if a.kind in BUSTS and a.on]
     if not changed:
         return []
+    front = next(p for p in pieces if p.id == changed[0].piece)
+    unchanged = [replace(a, on=False) if a in changed else a for a in _before_taking(alterations)]
     try:
-        without = _girths(
-            shell, pieces, seams, [replace(a, on=False) if a in changed else a for a in _before_taking(alterations)]
-        )
-        now = _girths(shell, pieces, seams, alterations)
+        before = _shapes(pieces, seams, unchanged)
+        after = _shapes(pieces, seams, alterations)
     except AlterationError:
         return []
-    front = next(p for p in pieces if p.id == changed[0].piece)
+    at = _at_the_side(front.shape, after[front.id], changed[0])
+    was, now = _girths(shell, before), _girths(shell, {**after, front.id: replace(after[front.id], levels=at)})
     edges = 2 * sum(p.cut for p in shell if p.number == front.id)  # the front's own sides, and the backs' that follow
     asked = []
     for level in ("waist", "hip"):
-        grown = now.get(level, 0.0) - without.get(level, 0.0)
-        if level in front.shape.levels and "side" in front.shape.edges and abs(grown) >= WORTH_MM:
+        grown = now.get(level, 0.0) - was.get(level, 0.0)
+        if level in at and "side" in front.shape.edges and abs(grown) >= WORTH_MM:
             more = "wider" if grown > 0 else "narrower"
             why = f"The bust change has made the {level} {both(abs(grown), unit)} {more} than it was."
             effect = f"Each side edge moves by {both(abs(grown) / edges, unit)} there, or a waist dart takes it."
-            at = front.shape.levels[level]
-            asked.append(Asked(Alteration("taper", front.id, -grown / edges, at, "side"), why, effect))
+            asked.append(Asked(Alteration("taper", front.id, -grown / edges, at[level], "side"), why, effect))
     return asked
+
+
+def _at_the_side(tissue: PieceShape, changed: PieceShape, by: Alteration) -> Mapping[str, float]:
+    """Where a front's levels lie at its side, which is where it is taken in.
+
+    A front slashed without a dart is longer at its centre alone: at the side, which keeps its length, its levels stay where they were.
+    """
+    return changed.levels if by.kind == "bust" else tissue.levels
 
 
 def _before_taking(alterations: Sequence[Alteration]) -> list[Alteration]:
@@ -62,9 +71,12 @@ def _before_taking(alterations: Sequence[Alteration]) -> list[Alteration]:
     return [a for k, a in enumerate(alterations) if k <= first or a.kind != "taper"]
 
 
-def _girths(
-    shell: Sequence[Piece], pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequence[Alteration]
-) -> Mapping[str, float]:
-    shapes = {p.id: p.shape for p in alter(pieces, seams, alterations).pieces}
+def _shapes(
+    pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequence[Alteration]
+) -> Mapping[str, PieceShape]:
+    return {p.id: p.shape for p in alter(pieces, seams, alterations).pieces}
+
+
+def _girths(shell: Sequence[Piece], shapes: Mapping[str, PieceShape]) -> Mapping[str, float]:
     own = [(p, shapes[p.number]) for p in shell if p.number in shapes]
     return {level: girth.mm for level, girth in finished_girths(own).items()}

@@ -27,6 +27,7 @@ COLLARS = ("collar", "stand")
 AT_THE_NECK = (*COLLARS, "facing", "band", "binding", "hood")  # pieces that end at the neck and are no part of it
 MOST_WIDER_MM, MOST_LOWER_MM = 12.0, 40.0  # further the neck is drawn anew
 TRIES = 12
+WITHOUT_DART_MM = 25.0  # a bust change up to this on each front goes without a dart: common practice, no source
 LONG_SLEEVE = 0.75  # of the arm: a shorter sleeve is meant to be short
 
 
@@ -264,11 +265,15 @@ def _bust(q: Question) -> Iterator[Asked]:
     beyond = q.body["bust"] - q.body["high_bust"] - q.cup
     if abs(beyond) < 2 * WORTH_MM:
         return
-    kind = "bust" if has_dart(front[1]) else "bust-dartless"
+    dart = has_dart(front[1]) or abs(beyond / 2) > WITHOUT_DART_MM
+    kind = "bust" if dart else "bust-dartless"
     size = f"{both(q.body['bust'] - q.body['high_bust'], q.unit)}; the pattern is drawn for {both(q.cup, q.unit)}"
     why = f"The full bust measures more than the high bust by {size}. The size goes by the high bust."
     more = "wider and longer below the bust" if beyond > 0 else "narrower and shorter below the bust"
     effect = f"Each front is {more}; the waist follows, and what it must not have is taken in at the side."
+    if dart and not has_dart(front[1]):
+        most = both(WITHOUT_DART_MM, q.unit)
+        effect += f" The side gains a dart: without one more than {most} a side makes the hem flare and drag."
     yield Asked(Alteration(kind, front[0].number, beyond / 2), why, effect)
 
 

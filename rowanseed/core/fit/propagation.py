@@ -85,7 +85,7 @@ def same_distance(piece: AlterPiece, edge: str, line: float, other: AlterPiece, 
     own = _down(edge_of(piece, edge))
     if not own[0][0] + EDGE_MARGIN_MM / 2 < line < own[-1][0] - EDGE_MARGIN_MM / 2:
         return None
-    return _at_distance(own, line, other, their_edge)
+    return _at_distance(piece, edge, line, other, their_edge)
 
 
 def opposite(piece: AlterPiece, edge: str, line: float, other: AlterPiece, their_edge: str) -> float:
@@ -95,16 +95,21 @@ def opposite(piece: AlterPiece, edge: str, line: float, other: AlterPiece, their
         return theirs[0][0] + line - own[0][0]
     if line >= own[-1][0]:
         return theirs[-1][0] + line - own[-1][0]
-    return _at_distance(own, line, other, their_edge)
+    return _at_distance(piece, edge, line, other, their_edge)
 
 
-def _at_distance(own: list[Point], line: float, other: AlterPiece, their_edge: str) -> float:
-    far = 0.0
+def _at_distance(piece: AlterPiece, edge: str, line: float, other: AlterPiece, their_edge: str) -> float:
+    own, far = _down(edge_of(piece, edge)), 0.0
     for a, b in zip(own, own[1:]):
         if a[0] <= line <= b[0] and b[0] > a[0]:
             far += math.dist(a, b) * (line - a[0]) / (b[0] - a[0])
             break
         far += math.dist(a, b)
+    # As they are sewn: what darts fold away is no part of either edge.
+    walker = Walker()
+    far -= sum(intake for at, intake in walker.darts_from_head(piece, edge) if at < far)
+    for at, intake in walker.darts_from_head(other, their_edge):
+        far += intake if at < far else 0.0
     theirs = _down(edge_of(other, their_edge))
     for a, b in zip(theirs, theirs[1:]):
         step = math.dist(a, b)

@@ -2,7 +2,8 @@
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.chart_comparison import ChartComparison
-from rowanseed.core.fit.ease import ease_for_look, least_wearing, look_of
+from rowanseed.core.fit.ease import ease_for_look, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.scale import figure
 from rowanseed.core.lengths import both
 
 LENGTH_MM = 25.0  # a smaller difference of heights is left to the hem
@@ -114,16 +115,41 @@ def _ease(w: ChartComparison) -> list[Finding]:
 
 
 def _zones_differ(w: ChartComparison) -> list[Finding]:
-    own = {zone.zone: zone.size for zone in w.zones}
+    """Zones of other sizes, but for those where the size taken leaves enough ease: a straight cut asks for no wider waist."""
+    roomy = _roomy(w)
+    own = {zone.zone: zone.size for zone in w.zones if zone.zone not in roomy}
+    left = " and ".join(f"{both(mm)} at the {zone}" for zone, mm in roomy.items())
+    enough = (
+        f"Size {w.size} leaves {left}, enough for this cut without the larger size that the chart has there."
+        if roomy
+        else ""
+    )
     if len(set(own.values())) <= 1:
-        return []
+        return [Finding("note", "zones-differ", enough)] if roomy else []
     parts = ", ".join(f"{zone} {name}" for zone, name in own.items())
     advice = (
         "cut each zone on its own line and join the lines smoothly between."
         if w.request.between == "blend"
         else f"cut {w.size} and take it in after a try-on."
     )
-    return [Finding("note", "zones-differ", f"The zones ask for different sizes ({parts}): {advice}")]
+    text = f"The zones ask for different sizes ({parts}): {advice}"
+    return [Finding("note", "zones-differ", f"{text} {enough}".strip())]
+
+
+def _roomy(w: ChartComparison) -> dict[str, float]:
+    """The zones whose own size is larger, and the ease that the size taken leaves there: no less than is usual in the garment."""
+    sizes = [row.size for row in w.request.chart]
+    usual = wanted_ease(w.request.garment, {}, w.request.stretch, w.request.body, w.request.eases)
+    found = {}
+    for zone in w.zones:
+        finished = figure(w.request.finished, w.size, zone.zone)
+        larger = w.size in sizes and zone.size in sizes and sizes.index(zone.size) > sizes.index(w.size)
+        if finished is None or not larger:
+            continue
+        ease = finished - zone.body_mm - w.request.worn_under
+        if ease >= usual[zone.zone]:
+            found[zone.zone] = ease
+    return found
 
 
 def _signed(mm: float) -> str:

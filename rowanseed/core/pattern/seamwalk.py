@@ -124,6 +124,15 @@ class Walker:
         """How much of an edge's seam line darts fold away, mm."""
         return sum(intake for _, intake in self._darts(piece, piece.shape.edges[edge]))
 
+    def darts_from_head(self, piece: AlterPiece, edge: str) -> list[tuple[float, float]]:
+        """The darts that open on an edge, from its head end: how far along the seam line, and what they fold away of it, mm."""
+        place = piece.shape.edges[edge]
+        found = self._darts(piece, place)
+        if starts_at_head(edge_points(piece.shape.outline, place)):
+            return sorted(found)
+        whole = path_length(edge_points(self.line(piece), place))
+        return sorted((whole - at - intake, intake) for at, intake in found)
+
     def _darts(self, piece: AlterPiece, edge: tuple[int, int]) -> list[tuple[float, float]]:
         """The darts that open on an edge: how far along the seam line, and what they fold away of it, mm."""
         found = []

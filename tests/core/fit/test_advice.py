@@ -124,6 +124,23 @@ def test_different_sizes_by_zone_are_said():
     assert "zones-differ" not in codes(ask({"bust": 36, "waist": 28, "hip": 38}))
 
 
+def test_a_straight_cut_needs_no_wider_waist_where_its_own_ease_is_enough():
+    # By the chart a waist of 32 in takes 16; cut straight, size 12 leaves it 9 in, where 9 cm is usual in a top.
+    straight = rows(("12", 40, 41, 42), ("14", 42, 43, 44), ("16", 44, 45, 46))
+    told = [
+        f.text
+        for f in ask({"bust": 36, "waist": 32, "hip": 38}, finished=straight).findings
+        if f.code == "zones-differ"
+    ]
+    assert len(told) == 1 and "22.9 cm (9 in) at the waist" in told[0] and "ask for different" not in told[0]
+    (both,) = (
+        f.text
+        for f in ask({"bust": 36, "waist": 32, "hip": 42}, finished=straight).findings
+        if f.code == "zones-differ"
+    )
+    assert "bust 12, hip 16" in both and "at the waist" in both
+
+
 def test_a_longer_body_is_told_to_lengthen():
     advice = ask({"bust": 38, "height": 70}, drafted_height=66 * IN)
     assert any(f.code == "length" and "Lengthen" in f.text and "4 in" in f.text for f in advice.findings)
