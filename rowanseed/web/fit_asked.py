@@ -38,6 +38,7 @@ class Proposal:
 def proposals(view: WorkedMake, label: str) -> list[Proposal]:
     """This make's own findings and those of earlier makes, each with what it would become; open ones first."""
     out = []
+    wearers = {g.person_id for g in view.make.garments}
     for stored in (*view.fit_notes, *view.earlier_fit_notes):
         own = stored.make_id == view.make.id
         where = TRIALS.get(stored.note.trial, stored.note.trial)
@@ -45,6 +46,8 @@ def proposals(view: WorkedMake, label: str) -> list[Proposal]:
         origin = f"{where}, {day}" if own else f"{stored.make_name}, {where}, {day}"
         if not own and stored.pattern_id != view.make.pattern_id:
             origin += "; another pattern, so look before you take it over"
+        elif not own and stored.person_id in view.people and stored.person_id not in wearers:
+            origin += f"; on {view.people[stored.person_id].name}, another body, so look before you take it over"
         wanted = propose(stored.note, view.drawn, view.make.view, label) if label else None
         answer = view.make.plan.answered.get(str(stored.id), "")
         if isinstance(wanted, Alteration):

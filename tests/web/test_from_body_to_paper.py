@@ -36,6 +36,7 @@ def make(client):
     begun = client.post("/makes/new", data={"name": "For Runa", "pattern_view": "1|A", "people": number})
     url = re.search(r"/makes/\d+", str(begun.url))[0]
     page = client.get(f"{url}/fit").text
+    assert "on Marit Lindqvale, another body, so look before you take it over" in page
     assert "Size 16" in page and "Enlarge the bust on the pattern by 6.9 cm" in page
     form = re.search(r"<form[^>]*fit/size.*?</form>", page, re.S)[0]
     assert client.post(f"{url}/fit/size", data=hidden(form) | {"size": "16"}).status_code == 200

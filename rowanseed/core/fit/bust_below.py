@@ -60,7 +60,7 @@ def taken_out_again(
 def _at_the_side(tissue: PieceShape, changed: PieceShape, by: Alteration) -> Mapping[str, float]:
     """Where a front's levels lie at its side, which is where it is taken in.
 
-    A front slashed without a dart is longer at its centre alone: at the side, which keeps its length, its levels stay where they were.
+    A front slashed without a dart is longer at its centre alone: its side keeps its length, so there the levels stay.
     """
     return changed.levels if by.kind == "bust" else tissue.levels
 

@@ -140,7 +140,7 @@ def _roomy(w: ChartComparison) -> dict[str, float]:
     """The zones whose own size is larger, and the ease that the size taken leaves there: no less than is usual in the garment."""
     sizes = [row.size for row in w.request.chart]
     usual = wanted_ease(w.request.garment, {}, w.request.stretch, w.request.body, w.request.eases)
-    found = {}
+    found: dict[str, float] = {}
     for zone in w.zones:
         finished = figure(w.request.finished, w.size, zone.zone)
         larger = w.size in sizes and zone.size in sizes and sizes.index(zone.size) > sizes.index(w.size)
