@@ -23,12 +23,14 @@ class StoredFitNote:
     size: str | None
     written_on: date
     note: FitNote
+    person_name: str = ""
 
 
 _COLUMNS = """
 select n.id, n.make_id, m.name as make_name, m.pattern_id, n.garment_id, g.person_id, g.size, n.written_on,
-  n.trial, n.place, n.fault, n.mm, n.text, n.unit, n.words
+  n.trial, n.place, n.fault, n.mm, n.text, n.unit, n.words, coalesce(p.name, '') as person_name
 from fit_note n join make m on m.id = n.make_id left join make_garment g on g.id = n.garment_id
+  left join person p on p.id = g.person_id
 """
 NOTES_OF_MAKE = _COLUMNS + "where n.make_id = :make_id order by n.id"
 NOTES_FOR_MAKE = (
@@ -90,4 +92,5 @@ def _note(r: sqlite3.Row) -> StoredFitNote:
         r["size"],
         date.fromisoformat(r["written_on"]),
         FitNote(r["place"], r["fault"], by, r["trial"], r["words"]),
+        r["person_name"],
     )

@@ -46,8 +46,8 @@ def proposals(view: WorkedMake, label: str) -> list[Proposal]:
         origin = f"{where}, {day}" if own else f"{stored.make_name}, {where}, {day}"
         if not own and stored.pattern_id != view.make.pattern_id:
             origin += "; another pattern, so look before you take it over"
-        elif not own and stored.person_id in view.people and stored.person_id not in wearers:
-            origin += f"; on {view.people[stored.person_id].name}, another body, so look before you take it over"
+        elif not own and stored.person_id is not None and stored.person_id not in wearers:
+            origin += f"; on {stored.person_name}, another body, so look before you take it over"
         wanted = propose(stored.note, view.drawn, view.make.view, label) if label else None
         answer = view.make.plan.answered.get(str(stored.id), "")
         if isinstance(wanted, Alteration):
