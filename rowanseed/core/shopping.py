@@ -142,7 +142,7 @@ def _notion_line(
     price, money = "", None
     asked = price_of(shop, kind, first.name) if shop is not None and rest else None
     if asked is not None and shop is not None:
-        money = cost(asked, _sold(kind, rest) if asked.per == "each" else rest)
+        money = cost(asked, amount_sold(kind, rest) if asked.per == "each" else rest)
         price = say_money(money, shop)
     makes, reasons = _of(group)
     what = KIND_WORDS[kind] + (f", {first.name}" if first.name else "")
@@ -151,7 +151,7 @@ def _notion_line(
     return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once)
 
 
-def _sold(kind: NotionKind, amount: float) -> float:
+def amount_sold(kind: NotionKind, amount: float) -> float:
     """How many are sold of what is asked for singly: a count as it is, thread by the reel, other lengths as one pack."""
     if kind == "thread":
         return _reels(amount)

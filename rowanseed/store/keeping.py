@@ -159,7 +159,11 @@ def delete(conn: sqlite3.Connection, kind: Kind, id_: int, at: datetime) -> int:
     return bin_id
 
 
-PICTURES = {"pattern": ("photos", "$"), "cloth": ("facts", "$.pictures")}  # where a thing's pictures are named
+PICTURES = {
+    "pattern": ("photos", "$"),
+    "cloth": ("facts", "$.pictures"),
+    "make": ("pictures", "$"),
+}  # where a thing's pictures are named
 
 
 def drop_picture(conn: sqlite3.Connection, kind: Kind, id_: int, picture: str, at: datetime) -> int:

@@ -6,13 +6,13 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
-from rowanseed.formats.thumb_svg import lay_thumb_svg, pieces_thumb_svg
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.store.search import last_used
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
+from rowanseed.web.make_picture import make_picture
 
 router = APIRouter(include_in_schema=False)
 SHELF = 24
@@ -55,22 +55,10 @@ def _shelved(home: Household, make: Make, names: dict[int, str], folk: dict[int,
         states,
         stage.name,
         stage.word,
-        _picture(worked),
+        make_picture(worked),
         0 if make.finished_on else _minutes(worked, stage.name),
         () if make.finished_on else _waits(worked, stage.name),
     )
-
-
-def _picture(worked: WorkedMake) -> str:
-    """A make's lay on its cloth, or its pieces while there is none."""
-    laid = next((r for r in worked.roles if r.kept is not None and r.kept.lay.placements and r.cloth), None)
-    if laid is not None and laid.kept is not None and laid.cloth is not None:
-        return lay_thumb_svg(laid.kept.lay, laid.cloth.cloth.print_colours[0])
-    size = next(iter(worked.sizes), "")
-    shapes = [
-        p.shapes.get(size) or next(iter(p.shapes.values()), None) for p in worked.drawn.pieces_of(worked.make.view)
-    ]
-    return pieces_thumb_svg([s for s in shapes if s is not None])
 
 
 def _minutes(worked: WorkedMake, stage: str) -> int:
