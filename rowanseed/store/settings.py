@@ -34,6 +34,7 @@ class Settings:
     backup_folder: str = ""
     eases: Mapping[str, float] = field(default_factory=dict)
     own_pace: bool = True
+    decimal: Literal[".", ","] = "."
 
     @property
     def ease_table(self) -> EaseTable:

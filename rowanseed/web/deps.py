@@ -21,6 +21,7 @@ from rowanseed.jobs.pool import JobPool
 from rowanseed.services.long_work import LongWork
 from rowanseed.store import db, keeping
 from rowanseed.store.settings import Settings, has_demo, settings
+from rowanseed.web.decimals import with_commas
 
 HERE = Path(__file__).parent
 templates = Jinja2Templates(directory=str(HERE / "templates"))
@@ -108,9 +109,13 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         "visit": _visit(request),
         **_gone(request, home),
     }
-    return templates.TemplateResponse(
+    answer = templates.TemplateResponse(
         request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
     )
+    if home.settings.decimal == ",":
+        answer.body = with_commas(bytes(answer.body).decode()).encode()
+        answer.headers["content-length"] = str(len(answer.body))
+    return answer
 
 
 def _has_demo(conn: sqlite3.Connection) -> bool:

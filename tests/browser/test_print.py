@@ -1,9 +1,17 @@
-"""What is printed, page by page: no heading is left alone at a page's foot, nothing that can only be pressed, the notebook on one page."""
+"""What is printed, page by page: no heading alone at a page's foot, nothing that can only be pressed, one page for the notebook."""
 
 import pypdfium2 as pdfium
 import pytest
 
-PRINTED = ("makes/1/lay", "makes/1/cut", "makes/2/sew", "makes/3/sew", "makes/1/wear", "shopping", "makes/1/wear/notebook")
+PRINTED = (
+    "makes/1/lay",
+    "makes/1/cut",
+    "makes/2/sew",
+    "makes/3/sew",
+    "makes/1/wear",
+    "shopping",
+    "makes/1/wear/notebook",
+)
 
 
 def printed(page):

@@ -17,6 +17,7 @@ from rowanseed.web.forms import Form, read_form, stamp
 
 router = APIRouter(prefix="/settings", include_in_schema=False)
 UNITS: tuple[Literal["cm", "in"], ...] = ("cm", "in")
+DECIMALS: tuple[Literal[".", ","], ...] = (".", ",")
 STEPS: tuple[BuyingStep, ...] = tuple(STEP_MM)
 
 
@@ -43,6 +44,7 @@ async def change(request: Request, home: Home) -> Response:
         _read_folder(form),
         home.settings.eases,
         form.flag("own_pace"),
+        form.choice("decimal", DECIMALS),
     )
     if not form.sound:
         return _page(request, home, form, 422)
