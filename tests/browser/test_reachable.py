@@ -38,10 +38,10 @@ def test_no_screen_breaks_a_rule_that_can_be_checked(demo_server, open_page, wid
 def test_the_light_is_chosen_on_the_device_and_stays(demo_server, open_page):
     page = open_page(demo_server)
     page.goto(demo_server.base)
-    page.select_option("[data-light]", "dark")
+    page.select_option("[data-device=light]", "dark")
     page.goto(demo_server.base + "/cloths")
     assert page.evaluate("document.documentElement.dataset.bsTheme") == "dark"
-    page.select_option("[data-light]", "")
+    page.select_option("[data-device=light]", "")
     page.emulate_media(color_scheme="dark")
     page.reload()
     assert page.evaluate("document.documentElement.dataset.bsTheme") == "dark"
@@ -118,3 +118,39 @@ def test_another_window_of_a_make_is_told_of_what_changed(demo_server, open_page
     page.click("[data-show-anew]")
     expect(page.locator(".stages >> text=/10 of \\d+ steps/")).to_be_visible()
     other.close()
+
+
+def test_the_working_hand_is_chosen_on_the_device(demo_server, open_page):
+    page = open_page(demo_server)
+    step = demo_server.base + "/makes/2/sew/machine"
+    page.goto(step)
+    done, timer = page.locator("button[value=done]"), page.locator("[data-clock]")
+    assert done.bounding_box()["x"] > timer.bounding_box()["x"]
+    page.goto(demo_server.base)
+    page.select_option("[data-device=hand]", "left")
+    page.goto(step)
+    assert done.bounding_box()["x"] < timer.bounding_box()["x"]
+
+
+VOICES = """
+window.said = [];
+const local = { name: "own", lang: "en-GB", localService: true }, far = { name: "far", lang: "en-US", localService: false };
+Object.defineProperty(window, "SpeechSynthesisUtterance", { value: class { constructor(text) { this.text = text; } } });
+Object.defineProperty(window, "speechSynthesis", { value: {
+  getVoices: () => window.name === "far" ? [far] : [far, local], cancel: () => {}, addEventListener: () => {},
+  speak: (part) => window.said.push([part.voice.name, part.text]),
+} });
+"""
+
+
+def test_a_step_is_read_out_only_where_that_was_chosen_and_never_by_a_voice_of_the_network(demo_server, open_page):
+    page = open_page(demo_server)
+    page.add_init_script(VOICES)
+    page.goto(demo_server.base + "/makes/2/sew/machine")
+    assert page.evaluate("window.said") == []
+    page.select_option("[data-device=voice]", "on")
+    said = page.evaluate("window.said")
+    assert said[0] == ["own", page.inner_text("h1")] and len(said) >= 1
+    page.evaluate("window.name = 'far'")
+    page.reload()
+    assert page.evaluate("window.said") == [] and page.is_visible("[data-voice-words]")

@@ -1,17 +1,25 @@
-// Daylight, lamp or dark: as this device's system says, or as was chosen on it. Runs before the page is drawn, so nothing flashes.
+// What is chosen on this device: daylight, lamp or dark; the working hand; whether steps are read out. Runs before the page is
+// drawn, so nothing flashes.
 (() => {
+  const root = document.documentElement;
   const system = window.matchMedia("(prefers-color-scheme: dark)");
-  const chosen = () => { try { return localStorage.getItem("light") || ""; } catch { return ""; } };
-  const show = () => { document.documentElement.dataset.bsTheme = chosen() || (system.matches ? "dark" : "light"); };
+  const chosen = (what) => { try { return localStorage.getItem(what) || ""; } catch { return ""; } };
+  const keep = (what, value) => {
+    try { if (value) localStorage.setItem(what, value); else localStorage.removeItem(what); } catch { /* this page only */ }
+  };
+  const apply = {
+    light: (value) => { root.dataset.bsTheme = value || (system.matches ? "dark" : "light"); },
+    hand: (value) => { root.dataset.hand = value || "right"; },
+    voice: (value) => { root.dataset.voice = value || "off"; root.dispatchEvent(new CustomEvent("voice")); },
+  };
+  const show = () => Object.keys(apply).forEach((what) => apply[what](chosen(what)));
   show();
   system.addEventListener("change", show);
   document.addEventListener("DOMContentLoaded", () => {
-    document.querySelectorAll("[data-light]").forEach((list) => {
-      list.value = chosen();
-      list.addEventListener("change", () => {
-        try { if (list.value) localStorage.setItem("light", list.value); else localStorage.removeItem("light"); } catch { /* this page only */ }
-        document.documentElement.dataset.bsTheme = list.value || (system.matches ? "dark" : "light");
-      });
+    document.querySelectorAll("[data-device]").forEach((list) => {
+      const what = list.dataset.device;
+      list.value = chosen(what);
+      list.addEventListener("change", () => { keep(what, list.value); apply[what](list.value); });
     });
   });
 })();
