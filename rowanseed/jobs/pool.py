@@ -18,7 +18,8 @@ from multiprocessing.synchronize import Event
 from typing import Any, Literal
 from weakref import WeakValueDictionary
 
-from rowanseed.jobs.tasks import Task
+from rowanseed.jobs.durations import Durations
+from rowanseed.jobs.tasks import Task, kind_of
 from rowanseed.jobs.worker import work
 
 Status = Literal["waiting", "running", "done", "stopped", "failed"]
@@ -45,12 +46,20 @@ class Job:
     stop_asked: bool = False
     asker: str = ""
     begun: float = 0.0
+    takes: float | None = None
     finished: threading.Event = field(default_factory=threading.Event)
 
     @property
     def over(self) -> bool:
         """Whether nothing more will come."""
         return self.status in ("done", "stopped", "failed")
+
+    @property
+    def left(self) -> float | None:
+        """About how many seconds it still takes, by what such work took on this machine; None where that is not known."""
+        if self.takes is None or self.over:
+            return None
+        return max(0.0, self.takes - (time.monotonic() - self.begun if self.begun else 0.0))
 
 
 @dataclass
@@ -67,6 +76,7 @@ class JobPool:
 
     def __init__(self, workers: int = 1, most_s: float = MOST_S) -> None:
         self.most_s = most_s
+        self.durations = Durations()
         self._served: dict[str, float] = {}
         self._context = multiprocessing.get_context("spawn")
         self._count = workers
@@ -96,6 +106,7 @@ class JobPool:
                 if job.key == key and not job.over:
                     self.stop(job.id)
             job = Job(next(self._ids), key, task, on_done, patient, asker=asker.get())
+            job.takes = self.durations.about(kind_of(task))
             self._jobs[job.id] = job
             self._waiting.append(job)
             if len(self._waiting) > MOST_WAITING:
@@ -227,6 +238,8 @@ class JobPool:
         """Keep a result, if its job is still the newest for its place, and end the job; outside the pool's lock."""
         if kind == "done":
             job.best = payload
+            if not job.stop_asked:
+                self.durations.note(kind_of(job.task), time.monotonic() - job.begun)
             with self._lock:
                 keeping = self._keeping.setdefault(job.key, threading.Lock())
             with keeping:

@@ -44,7 +44,18 @@ class Told:
     share: float
 
 
+FEW, MANY = 8, 24  # pieces of a lay: how long it takes goes by about so many
+
 Task = LayRequest | ConcedeRequest | SizesRequest | ReadFile | FlattenPhotos | PaperRequest
+
+
+def kind_of(task: Task) -> str:
+    """What a task is alike to in how long it takes: its kind, a lay's effort, spread and number of pieces too."""
+    name = type(task).__name__
+    if not isinstance(task, LayRequest):
+        return name
+    cut = sum(piece.cut for piece in task.pieces)
+    return f"{name} {task.effort} {task.spread} {'few' if cut < FEW else 'some' if cut < MANY else 'many'}"
 
 
 def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> Any:

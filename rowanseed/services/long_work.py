@@ -10,13 +10,14 @@ from rowanseed.services.remembered import Remembered
 
 @dataclass(frozen=True)
 class Progress:
-    """How far a piece of work is: its result, or the best so far while it runs, or why there is none."""
+    """How far a piece of work is: its result, or the best so far while it runs, or why there is none; `left`: seconds, about."""
 
     result: Any = None
     best: Any = None
     problem: str = ""
     running: bool = False
     stopped: bool = False
+    left: float | None = None
 
 
 class LongWork:
@@ -44,7 +45,7 @@ class LongWork:
 
     def _seen(self, place: str, task: Task, job: Job) -> Progress:
         if not job.over:
-            return Progress(best=job.best, running=True)
+            return Progress(best=job.best, running=True, left=job.left)
         if job.status == "done":
             self.memory.put((place, _key(task)), job.best)
             return Progress(result=job.best)

@@ -5,7 +5,7 @@ import os
 import sqlite3
 import threading
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, closing, suppress
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -24,7 +24,7 @@ from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
 from rowanseed.store.backups import BackupError, before_migration
 from rowanseed.store.opening import open_household
-from rowanseed.store.settings import Settings, settings
+from rowanseed.store.settings import Settings, durations, put_durations, settings
 from rowanseed.web import docs
 from rowanseed.web.answers import Answers
 from rowanseed.web.api import alter as api_alter
@@ -155,9 +155,11 @@ def create_app(
             threading.Thread(target=keep_daily, args=(path, over), daemon=True).start()
         gc.collect()
         gc.freeze()  # what was imported stays; without this each full collection walks it and stalls a page by 0.1 s
+        _remember_durations(app)
         yield
         over.set()
         app.state.jobs.close()
+        _keep_durations(app)
 
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
     app.state.database = path
@@ -171,6 +173,16 @@ def create_app(
         app.include_router(module.router)
     _handle_errors(app)
     return app
+
+
+def _remember_durations(app: FastAPI) -> None:
+    with suppress(sqlite3.Error), closing(db.connect(app.state.database)) as conn:
+        app.state.jobs.durations.take_over(durations(conn))
+
+
+def _keep_durations(app: FastAPI) -> None:
+    with suppress(sqlite3.Error), closing(db.connect(app.state.database)) as conn, db.write(conn):
+        put_durations(conn, app.state.jobs.durations.kept())
 
 
 def _warm(app: FastAPI) -> None:
