@@ -241,7 +241,8 @@ NINE = [
     ("bodice-back", {"centre_length": "72 cm", "neck_width": "8 cm", "neck_depth": "2 cm", "shoulder": "14 cm",
                      "shoulder_drop": "5 cm", "armhole_depth": "24 cm", "chest_width": "28 cm", "hem_width": "28 cm"}),
     ("bodice-front", {"centre_length": "68 cm", "neck_width": "8 cm", "neck_depth": "9 cm", "shoulder": "14 cm",
-                      "shoulder_drop": "5 cm", "armhole_depth": "24 cm", "chest_width": "29 cm", "hem_width": "29 cm", "overlap": "3 cm"}),
+                      "shoulder_drop": "5 cm", "armhole_depth": "24 cm", "chest_width": "29 cm", "hem_width": "29 cm",
+                      "overlap": "3 cm"}),
     ("sleeve", {"length": "60 cm", "cap_height": "13 cm", "width": "42 cm", "hem_width": "26 cm"}),
     ("patch-pocket", {"width": "14 cm", "depth": "16 cm"}),
 ]  # fmt: skip
