@@ -1,9 +1,11 @@
-"""The console command: serve, demo, passphrase, backup, restore, check, export, import, samples, warm, version."""
+"""The console command: serve, demo, passphrase, backup, restore, check, export, import, samples, tables, warm, version."""
 
 import argparse
 import os
+import signal
 import socket
 import sys
+import threading
 from contextlib import closing
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -52,6 +54,11 @@ def main(argv: list[str] | None = None) -> int:
         "passphrase", help="set the passphrase for the home network, read from standard input"
     )
     passphrase.add_argument("--database", type=Path, default=None)
+    tables = commands.add_parser("tables", help="work out the yardage tables of all patterns; goes on where it stopped")
+    tables.add_argument("--all", action="store_true", required=True, help="every pattern, view and cloth")
+    tables.add_argument("--check", action="store_true", help="a matched check too")
+    tables.add_argument("--workers", type=int, default=os.cpu_count() or 1, help="worker processes on this machine")
+    tables.add_argument("--database", type=Path, default=None)
     commands.add_parser("version", help="print the version")
     asked = parser.parse_args(argv)
     if asked.command == "version":
@@ -72,6 +79,8 @@ def main(argv: list[str] | None = None) -> int:
         return exchange(asked.command, asked.file, asked.database or own_data())
     if asked.command in ("backup", "restore", "check"):
         return keep(asked.command, asked.file, asked.database or own_data())
+    if asked.command == "tables":
+        return fill_tables(asked.database or own_data(), asked.workers, asked.check)
     if asked.command == "passphrase":
         return set_passphrase(asked.database or own_data())
     if (asked.certificate is None) != (asked.key is None):
@@ -84,6 +93,38 @@ def main(argv: list[str] | None = None) -> int:
 def own_data() -> Path:
     """Where the household is kept: `ROWANSEED_DB`, else in the folder `data`."""
     return Path(os.environ["ROWANSEED_DB"]) if "ROWANSEED_DB" in os.environ else OWN_DATA
+
+
+def fill_tables(database: Path, workers: int, check: bool) -> int:
+    """Work out every yardage table's open cells, with a bar of how far it is; 0, or 1 where it could not be begun."""
+    from tqdm import tqdm
+
+    from rowanseed.jobs.executor import NoScheduler, executor
+    from rowanseed.services.fill_tables import Filled, fill, open_cells
+    from rowanseed.store.backups import before_migration
+    from rowanseed.store.opening import HouseholdFileError, open_household
+
+    try:
+        open_household(database, before_migration)
+        pool = executor(max(1, workers))
+    except (HouseholdFileError, NoScheduler) as error:
+        print(error, file=sys.stderr)
+        return 1
+    asked_to_stop = threading.Event()
+    signal.signal(signal.SIGINT, lambda number, frame: asked_to_stop.set())
+    try:
+        total = sum(1 for _ in open_cells(database, check))
+        with tqdm(total=total, unit=" cells", disable=not total) as bar:
+
+            def told(filled: Filled) -> None:
+                bar.update(filled.done + filled.failed - bar.n)
+
+            filled = fill(database, pool, told, asked_to_stop.is_set, check)
+    finally:
+        pool.close()
+    left = total - filled.done - filled.failed
+    print(f"{filled.done} figures worked out, {filled.failed} could not be, {left} left for the next time.")
+    return 0
 
 
 def keep(command: str, file: Path | None, database: Path) -> int:

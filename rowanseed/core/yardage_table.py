@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.lay.model import LayRequest
+from rowanseed.core.lay.easiest import trial_of
+from rowanseed.core.lay.model import Lay, LayRequest
 from rowanseed.core.lengths import Length, Unit, both, format_length
 from rowanseed.core.make.lay_requests import lay_request
 from rowanseed.core.make.pieces import sized_pieces
@@ -47,16 +48,29 @@ class CellKey:
 
 @dataclass(frozen=True)
 class Cell:
-    """What a cell's lay came to: its length, how it is spread, how much of the cloth it uses; `problem` where it cannot be laid."""
+    """What a cell's lay came to: its length, how it is spread, how much of the cloth it uses; `problem` where it cannot be laid.
+
+    `cuts`: how many pieces of cloth are cut out, each layer that is cut at once counted once; `opened`: halves of them that are
+    drawn, turned over and drawn again. Both 0 in cells that were kept before they were counted.
+    """
 
     lay_mm: float
     spread: str
     used: float
     problem: str = ""
+    cuts: int = 0
+    opened: int = 0
 
     def to_buy(self, straighten_mm: float, step: BuyingStep, shrink: float = 0.0) -> str:
         """The length to buy, as the shop writes it."""
         return self.problem or length_to_buy(self.lay_mm, shrink, straighten_mm, step).text
+
+
+def cell_of(request: LayRequest, lay: Lay) -> Cell:
+    """A finished lay as a cell of the table."""
+    problem = next((f.text for f in lay.findings if f.level == "stop"), "too narrow") if lay.failed else ""
+    way = trial_of(request, lay)
+    return Cell(lay.length_mm, lay.spread, lay.utilisation, problem, way.cuts, way.opened)
 
 
 def widths_for(role: Role, unit: Unit) -> tuple[float, ...]:
@@ -93,7 +107,7 @@ def cell_request(pattern: Pattern, view: str, role: Role, key: CellKey, unit: Un
     # A check meets across too, which only a single layer or a fold on a bar keeps: it is not laid the other ways.
     seams = pattern.seams if key.cloth == "check" else ()
     request = lay_request(pieces, sale_cloth(key.width_mm, key.cloth, unit), plan, seams=seams)
-    return replace(request, spread="lengthwise-fold") if key.cloth == "check" else request
+    return replace(request, spread="lengthwise-fold") if key.cloth == "check" else replace(request, table=True)
 
 
 def against_printed(printed: Printed, cells: Iterable[tuple[CellKey, Cell]], buy_mm: float, unit: Unit) -> str:

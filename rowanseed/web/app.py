@@ -18,7 +18,7 @@ from starlette.exceptions import HTTPException
 
 from rowanseed import __version__
 from rowanseed.core.errors import RowanseedError
-from rowanseed.jobs.pool import JobPool
+from rowanseed.jobs.executor import executor
 from rowanseed.services.daily_backup import keep_daily
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
@@ -164,7 +164,7 @@ def create_app(
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
     app.state.database = path
     app.state.answers = answers or Answers()
-    app.state.jobs = JobPool(workers)
+    app.state.jobs = executor(workers)
     app.state.results = Remembered(1024)
     app.add_middleware(Guard)
     app.add_middleware(CountedBody)

@@ -3,6 +3,8 @@
 The chart's figures (yards at 35-36, 44-45, 52-54 and 58-60 in) are from memory of the Rutgers Cooperative Extension chart.
 """
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -14,6 +16,7 @@ from rowanseed.core.yardage_table import (
     Cell,
     CellKey,
     against_printed,
+    cell_of,
     cell_request,
     keys,
     printed_for,
@@ -100,3 +103,21 @@ def test_a_printed_figure_is_found_for_its_width_size_and_nap():
     assert printed_for(pattern, "A", CellKey("14", 1120.0, "either-way")).length.mm == 2200
     assert printed_for(pattern, "A", CellKey("14", 1150.0, "one-way")) is None
     assert printed_for(pattern, "B", CellKey("14", 1120.0, "either-way")) is None
+
+
+@pytest.mark.parametrize(("module", "width"), [(trousers, 1400.0), (trousers, 900.0), (waistcoat, 1120.0)])
+def test_a_cell_is_as_short_as_the_shortest_of_all_spreads(module, width):
+    # bench/yardage holds every cell of the demo's table so; here three of them.
+    pattern = module.pattern()
+    key = CellKey(pattern.size_names()[1], width, "either-way")
+    asked = cell_request(pattern, "A", "self", key, "cm")
+    assert lay(asked).length_mm <= 1.005 * lay(replace(asked, table=False)).length_mm
+
+
+def test_a_cell_says_how_many_pieces_of_cloth_are_cut_for_it():
+    pattern = trousers.pattern()
+    asked = cell_request(pattern, "A", "self", CellKey("40", 1400.0, "either-way"), "cm")
+    single = cell_of(asked, lay(asked))
+    assert single.spread == "single" and single.cuts == sum(p.cut for p in asked.pieces) and single.opened == 0
+    folded = replace(asked, spread="lengthwise-fold", table=False)
+    assert cell_of(folded, lay(folded)).cuts == single.cuts / 2  # pairs, both layers at once

@@ -8,7 +8,7 @@ from rowanseed.core.lay.easiest import easiest_that_fits, said_of, trial_of
 from rowanseed.core.lay.fold_then_single import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
 from rowanseed.core.lay.model import Lay, LayRequest, Spread, SpreadTrial
-from rowanseed.core.lay.one_lane import lay_one_lane
+from rowanseed.core.lay.one_lane import glance_folded, lay_one_lane
 from rowanseed.core.lay.print_alignment import may_match, why_not
 from rowanseed.core.lay.watch import LayWatch, rank
 
@@ -29,6 +29,7 @@ SPREADS: tuple[Spread, ...] = (
     "crosswise-fold",
 )
 WORKED_OUT = 2  # of all spreads, so many are worked out with the effort asked for
+NEAR = 1.02  # a glance this near to the single layer may come out shorter
 MOST_PIECES = 400  # items in one lay; more is a catalogue, not a garment
 
 
@@ -45,6 +46,8 @@ def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
     _refuse_unusable(request)
     if request.spread == "easiest":
         return _easiest(request, watch)
+    if request.table and request.spread == "best":
+        return _for_a_table(request, watch)
     spreads = SPREADS if request.spread == "best" else (request.spread,)
     if len(spreads) > 1 and request.effort != "quick":
         return _best_of_all(request, watch)
@@ -59,6 +62,22 @@ def lay(request: LayRequest, watch: LayWatch | None = None) -> Lay:
             )
         best = replace(best, findings=(*best.findings, Finding("note", "spread-of-no-use", text)))
     return replace(best, ways=_ranked(ways.values()) if len(spreads) > 1 else ())
+
+
+def _for_a_table(request: LayRequest, watch: LayWatch) -> Lay:
+    """The shortest lay, and no other worked out than can be it.
+
+    Every folded lay opens out to a single layer of the same length, so a single layer is the shortest; a search may still find the
+    folded one first, which has half the pieces. That is worked out where a glance says that it comes near.
+    """
+    best, ways = _try(request, ("single",), watch, None)
+    assert best is not None  # a single layer can always be tried
+    if not best.failed and glance_folded(request) <= best.length_mm * NEAR:
+        folded, more = _try(request, ("lengthwise-fold",), watch, best)
+        ways |= more
+        if folded is not None and rank(folded) < rank(best):
+            best = folded
+    return replace(best, ways=_ranked(ways.values()))
 
 
 def _best_of_all(request: LayRequest, watch: LayWatch) -> Lay:

@@ -126,7 +126,10 @@ class Locked:
 
 @dataclass(frozen=True)
 class LayRequest:
-    """Everything a lay depends on. The same request gives the same lay."""
+    """Everything a lay depends on. The same request gives the same lay.
+
+    `table`: it is a cell of a table, of which the shortest length is wanted: spreads that cannot be it are not worked out.
+    """
 
     cloth: LayCloth
     pieces: tuple[LayPiece, ...]
@@ -137,6 +140,7 @@ class LayRequest:
     seed: int = 1
     locked: tuple[Locked, ...] = ()
     centres: tuple[Centre, ...] = ()
+    table: bool = False
 
     def __post_init__(self) -> None:
         """Refuse more than any garment asks for."""

@@ -1,5 +1,6 @@
 """The two plain spreads: a single layer, or folded lengthwise; one lane, all pieces on it."""
 
+import math
 from dataclasses import replace
 
 from shapely import Polygon
@@ -22,7 +23,7 @@ from rowanseed.core.lay.demand import (
 from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, solve
+from rowanseed.core.lay.nest import Watch, estimate_length, solve
 from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lay.watch import LayWatch, rank
@@ -92,8 +93,20 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
         max(floor, bounds[0], bounds[1]),
         Watch(report, watch.stop),
         match.repeat,
+        request.table,
     )
     return drawn(solution, length, done=True)
+
+
+def glance_folded(request: LayRequest) -> float:
+    """About how long a lay folded lengthwise comes out, mm; infinite where a piece does not fit so or a match binds it."""
+    strip = _strip(request, "lengthwise-fold")
+    items, _, failed = _fitting_items(request, "lengthwise-fold", strip)
+    if failed or not items or request.matches or request.centres:
+        return math.inf
+    floor = max(min(pose.length_mm for pose in item.poses) for item in items)
+    flaws = flaw_items(request.cloth, "lengthwise-fold", strip)
+    return estimate_length([*items, *flaws], strip.width_mm, request.gap_mm, request.seed, floor)
 
 
 def _strip(request: LayRequest, spread: Spread) -> Usable:

@@ -1,18 +1,12 @@
 """The yardage table of a pattern: every size at the usual widths, filling cell by cell, kept, printed, as CSV."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lay.engine import SPREAD_WORDS
-from rowanseed.core.lay.model import Lay, LayRequest
 from rowanseed.core.lengths import format_length
-from rowanseed.core.make.lay_requests import fingerprint
-from rowanseed.core.make.pieces import roles_of
-from rowanseed.core.pattern.model import Role
 from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.yardage_table import (
     CLASS_WORDS,
@@ -21,15 +15,12 @@ from rowanseed.core.yardage_table import (
     CellKey,
     ClothClass,
     against_printed,
-    cell_request,
-    keys,
     printed_for,
-    widths_for,
 )
 from rowanseed.formats import csv_table
 from rowanseed.jobs.pool import JobPool
-from rowanseed.store import db, patterns, yardage
-from rowanseed.web.deps import Home, Household, Jobs, page, see_other
+from rowanseed.services.yardage_tables import YardageTable, keeper
+from rowanseed.web.deps import Home, Jobs, page, see_other
 from rowanseed.web.forms import read_form
 
 router = APIRouter(prefix="/patterns/{pattern_id}/yardage", include_in_schema=False)
@@ -47,57 +38,18 @@ class Shown:
     problem: str
     printed: str
     why: str
+    hard: str = ""
 
 
-class Table:
-    """One view's cloth of a pattern: which cells there are, which are worked out, which are still right."""
-
-    def __init__(self, home: Household, pattern_id: int, view: str, role: str, classes: tuple[ClothClass, ...]) -> None:
-        self.home = home
-        self.stored = patterns.pattern(home.conn, pattern_id)
-        self.pattern = self.stored.pattern
-        self.view = self.pattern.view(view).name
-        self.roles = roles_of(self.pattern, self.view)
-        self.role: Role = next((r for r in self.roles if r == role), self.roles[0] if self.roles else "self")
-        self.classes = classes
-        self.widths = widths_for(self.role, home.unit)
-
-    @cached_property
-    def keys(self) -> list[CellKey]:
-        """Every cell of the table."""
-        return keys(self.pattern.size_names(), self.widths, self.classes)
-
-    @cached_property
-    def requests(self) -> dict[CellKey, LayRequest | None]:
-        """What each cell's lay is asked for."""
-        return {key: cell_request(self.pattern, self.view, self.role, key, self.home.unit) for key in self.keys}
-
-    @cached_property
-    def cells(self) -> dict[CellKey, Cell]:
-        """The cells that are worked out and still right."""
-        kept = yardage.cells(self.home.conn, self.stored.id, self.view, self.role)
-        return {
-            key: kept[key][1]
-            for key, request in self.requests.items()
-            if request is not None and key in kept and kept[key][0] == fingerprint(request)
-        }
-
-    @property
-    def open(self) -> list[CellKey]:
-        """The cells that are still to be worked out."""
-        return [key for key, request in self.requests.items() if request is not None and key not in self.cells]
-
-    @property
-    def unmeasured(self) -> list[str]:
-        """Sizes that some piece has no outline in."""
-        return list(dict.fromkeys(key.size for key, request in self.requests.items() if request is None))
+class Table(YardageTable):
+    """The table as its page shows it."""
 
     def shown(self, key: CellKey) -> Shown | None:
         """A cell as the page shows it; None while it is not worked out."""
         cell = self.cells.get(key)
         if cell is None:
             return None
-        s = self.home.settings
+        s = self.settings
         if cell.problem:
             return Shown(key, "–", 0.0, "", 0.0, cell.problem, "", "")
         buy = length_to_buy(cell.lay_mm, 0.0, s.straighten_mm, s.step)
@@ -105,9 +57,11 @@ class Table:
         why = ""
         if printed is not None:
             same_size = [(k, c) for k, c in self.cells.items() if k.size == key.size]
-            why = against_printed(printed, same_size, buy.mm, self.home.unit)
+            why = against_printed(printed, same_size, buy.mm, self.settings.unit)
         spread = SPREAD_WORDS.get(cell.spread, cell.spread)  # type: ignore[call-overload]
-        return Shown(key, buy.text, cell.lay_mm, spread, cell.used, "", printed.length.text if printed else "", why)
+        return Shown(
+            key, buy.text, cell.lay_mm, spread, cell.used, "", printed.length.text if printed else "", why, _hard(cell)
+        )
 
     @property
     def rows(self) -> list[tuple[str, ClothClass, list[tuple[CellKey, Shown | None]]]]:
@@ -118,6 +72,12 @@ class Table:
             if size not in self.unmeasured
             for cloth in self.classes
         ]
+
+
+def _hard(cell: Cell) -> str:
+    """How hard a cell's lay is to cut, in words."""
+    opened = f", {cell.opened} of them {'half' if cell.opened == 1 else 'halves'} opened out" if cell.opened else ""
+    return f"{cell.cuts} cuts{opened}" if cell.cuts else ""
 
 
 def _classes(check: bool) -> tuple[ClothClass, ...]:
@@ -134,9 +94,9 @@ def _context(request: Request, table: Table, jobs: JobPool, check: bool) -> dict
         "check": check,
         "p": table.pattern,
         "class_words": CLASS_WORDS,
-        "width_words": {w: format_length(w, table.home.unit) for w in table.widths},
+        "width_words": {w: format_length(w, table.settings.unit) for w in table.widths},
         "running": len(jobs.waiting_for(_job_key(request.app.state.database, table))),
-        "straighten": table.home.settings.straighten_mm,
+        "straighten": table.settings.straighten_mm,
     }
 
 
@@ -145,7 +105,7 @@ def show(
     request: Request, home: Home, jobs: Jobs, pattern_id: int, view: str = "", role: str = "", check: bool = False
 ) -> Response:
     """The table as far as it is filled."""
-    table = Table(home, pattern_id, view, role, _classes(check))
+    table = Table(home.conn, home.settings, pattern_id, view, role, _classes(check))
     return page(request, home, "yardage/show.html", _context(request, table, jobs, check))
 
 
@@ -154,7 +114,7 @@ def cells(
     request: Request, home: Home, jobs: Jobs, pattern_id: int, view: str = "", role: str = "", check: bool = False
 ) -> Response:
     """The table's own part, while it fills."""
-    table = Table(home, pattern_id, view, role, _classes(check))
+    table = Table(home.conn, home.settings, pattern_id, view, role, _classes(check))
     return page(request, home, "yardage/_cells.html", _context(request, table, jobs, check))
 
 
@@ -163,13 +123,15 @@ async def fill(request: Request, home: Home, jobs: Jobs, pattern_id: int) -> Res
     """Work out every cell that is open, on all cores, in the background."""
     form = await read_form(request)
     check = form.flag("check")
-    table = Table(home, pattern_id, form.typed.get("view", ""), form.typed.get("role", ""), _classes(check))
+    table = Table(
+        home.conn, home.settings, pattern_id, form.typed.get("view", ""), form.typed.get("role", ""), _classes(check)
+    )
     database, prefix = request.app.state.database, _job_key(request.app.state.database, table)
     for key in table.open:
         asked = table.requests[key]
         assert asked is not None  # an open cell has what to ask
         name = f"{prefix}{key.size}:{key.width_mm}:{key.cloth}"
-        jobs.submit(name, asked, _keeper(database, pattern_id, table.view, table.role, key, asked), patient=True)
+        jobs.submit(name, asked, keeper(database, pattern_id, table.view, table.role, key, asked), patient=True)
     return see_other(request, _address(pattern_id, table, check))
 
 
@@ -178,7 +140,9 @@ async def stop(request: Request, home: Home, jobs: Jobs, pattern_id: int) -> Res
     """Stop filling; what is filled stays."""
     form = await read_form(request)
     check = form.flag("check")
-    table = Table(home, pattern_id, form.typed.get("view", ""), form.typed.get("role", ""), _classes(check))
+    table = Table(
+        home.conn, home.settings, pattern_id, form.typed.get("view", ""), form.typed.get("role", ""), _classes(check)
+    )
     for job in reversed(jobs.waiting_for(_job_key(request.app.state.database, table))):
         jobs.stop(job.id)
     return see_other(request, _address(pattern_id, table, check))
@@ -188,34 +152,29 @@ def _address(pattern_id: int, table: Table, check: bool) -> str:
     return f"/patterns/{pattern_id}/yardage?view={table.view}&role={table.role}" + ("&check=true" if check else "")
 
 
-def _keeper(
-    database: Path, pattern_id: int, view: str, role: str, key: CellKey, asked: LayRequest
-) -> Callable[[Lay], None]:
-    """What keeps a finished cell; it runs outside any request, so it opens its own connection."""
-
-    def keep(lay: Lay) -> None:
-        problem = next((f.text for f in lay.findings if f.level == "stop"), "too narrow") if lay.failed else ""
-        cell = Cell(lay.length_mm, lay.spread, lay.utilisation, problem)
-        conn = db.connect(database)
-        try:
-            with db.write(conn):
-                yardage.put_cell(conn, pattern_id, view, role, key, fingerprint(asked), cell)
-        finally:
-            conn.close()
-
-    return keep
-
-
 @router.get("/table.csv", name="yardage_csv")
 def as_csv(home: Home, pattern_id: int, view: str = "", role: str = "", check: bool = False) -> Response:
     """The table as CSV: a line for each cell that is worked out."""
-    table = Table(home, pattern_id, view, role, _classes(check))
+    table = Table(home.conn, home.settings, pattern_id, view, role, _classes(check))
     rows = [
-        (table.view, table.role, key.size, CLASS_WORDS[key.cloth], round(key.width_mm, 1), round(s.lay_mm), s.buy, s.spread,
+        (table.view, table.role, key.size, CLASS_WORDS[key.cloth], round(key.width_mm, 1), round(s.lay_mm), s.buy, s.spread, s.hard,
          f"{s.used:.3f}", s.printed, s.problem)
         for key in table.keys
         if (s := table.shown(key)) is not None
     ]  # fmt: skip
-    head = ("view", "cloth", "size", "class", "width_mm", "lay_mm", "to_buy", "spread", "used", "printed", "problem")
+    head = (
+        "view",
+        "cloth",
+        "size",
+        "class",
+        "width_mm",
+        "lay_mm",
+        "to_buy",
+        "spread",
+        "cutting",
+        "used",
+        "printed",
+        "problem",
+    )
     headers = {"Content-Disposition": f'attachment; filename="yardage-{pattern_id}-{table.role}.csv"'}
     return Response(csv_table.as_csv(head, rows), media_type="text/csv; charset=utf-8", headers=headers)
