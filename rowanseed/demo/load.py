@@ -12,7 +12,6 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import Price, Shop
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.fit.record import FitNote
-from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.make.cutting import cut_cards
@@ -27,6 +26,7 @@ from rowanseed.core.sew.order import sequence
 from rowanseed.core.shopping import Supply
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.demo.samples import sample
+from rowanseed.demo.shipped import laid
 from rowanseed.formats.sewing import library
 from rowanseed.store import cloths, db, fitnotes, intakes, makes, patterns, people, stash
 from rowanseed.store.makes import Make
@@ -246,7 +246,7 @@ def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
             continue
         pieces, _ = sized_pieces(pattern, make.view, role, sizes)
         request = lay_request(pieces, cloths.cloth(conn, cloth_id).cloth, make.plan, seams=pattern.seams)
-        found = lay(request)
+        found = laid(request)
         with db.write(conn):
             makes.put_lay(conn, make_id, role, fingerprint(request), found, datetime.now())
 

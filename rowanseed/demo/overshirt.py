@@ -8,6 +8,7 @@ from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Printed, Seam, View
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.demo.drafting import Draft, box, finished_mm, solved
+from rowanseed.demo.shipped import shipped_overshirt
 
 BUST_IN = {"8": 32.0, "10": 33.5, "12": 35.0, "14": 37.0, "16": 39.0, "18": 41.0, "20": 43.0}
 EASE_MM = 130.0
@@ -173,7 +174,12 @@ def pocket() -> PieceShape:
 
 @cache
 def pattern() -> Pattern:
-    """The overshirt with all its sizes."""
+    """The overshirt with all its sizes, as it was drafted beforehand."""
+    return shipped_overshirt()
+
+
+def drafted() -> Pattern:
+    """The overshirt drafted anew, every size by its own figures: some seconds."""
     bodies = {size: _Body(bust) for size, bust in BUST_IN.items()}
 
     def every(draw: object) -> dict[str, PieceShape]:

@@ -36,7 +36,7 @@ class ClusterPool(JobPool):
         """
         super().__init__(0, most_s)
         self._client = Client(address, set_as_default=False, timeout=JOIN_S, name="rowanseed")
-        self._futures: dict[int, tuple[str, "Future[Any]"]] = {}
+        self._futures: dict[int, tuple[str, Future[Any]]] = {}
 
     def warm(self) -> None:
         """Nothing to start: workers come and go by themselves."""

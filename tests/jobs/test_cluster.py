@@ -18,22 +18,25 @@ from rowanseed.services.fill_tables import fill, open_cells
 from rowanseed.store import db
 
 SHAPE = ((0.0, 0.0), (0.0, 240.0), (180.0, 300.0), (420.0, 250.0), (500.0, 0.0))
-ASKED = LayRequest(LayCloth(1400.0), tuple(LayPiece(str(n), SHAPE, 2, True) for n in range(6)), "single", effort="quick")
+ASKED = LayRequest(
+    LayCloth(1400.0), tuple(LayPiece(str(n), SHAPE, 2, True) for n in range(6)), "single", effort="quick"
+)
 LONG = replace(ASKED, pieces=tuple(LayPiece(str(n), SHAPE, 4, True) for n in range(8)), effort="best")
 
 
 def started(command, folder, says):
     """A process of the cluster, and the line of its log that says it is there."""
-    log = (folder / f"{command[-1].strip('/:')[-4:]}-{len(list(folder.iterdir()))}.log").open("w+b")
-    process = subprocess.Popen([sys.executable, "-m", *command], stdout=log, stderr=log, cwd=folder)
+    path = folder / f"{len(list(folder.iterdir()))}.log"
+    with path.open("wb") as log:
+        process = subprocess.Popen([sys.executable, "-m", *command], stdout=log, stderr=log, cwd=folder)
     end = time.monotonic() + 60
     while time.monotonic() < end:
-        found = re.search(says, open(log.name, "rb").read().decode())
+        found = re.search(says, path.read_text())
         if found:
             return process, found
-        assert process.poll() is None, open(log.name).read()
+        assert process.poll() is None, path.read_text()
         time.sleep(0.1)
-    raise AssertionError(open(log.name).read())
+    raise AssertionError(path.read_text())
 
 
 @pytest.fixture(scope="module")
@@ -48,7 +51,16 @@ def scheduler(tmp_path_factory):
 
 def worker(scheduler):
     address, folder = scheduler
-    command = ["distributed.cli.dask_worker", address, "--nthreads", "1", "--no-dashboard", "--no-nanny", "--host", "127.0.0.1"]
+    command = [
+        "distributed.cli.dask_worker",
+        address,
+        "--nthreads",
+        "1",
+        "--no-dashboard",
+        "--no-nanny",
+        "--host",
+        "127.0.0.1",
+    ]
     return started(command, folder, "Registered to")[0]
 
 
