@@ -1,6 +1,7 @@
 """The console command: serve, demo, passphrase, backup, restore, check, export, import, samples, tables, warm, version."""
 
 import argparse
+import gc
 import os
 import signal
 import socket
@@ -226,6 +227,7 @@ def serve(
     demo: bool, host: str, port: int, path: Path, tls: bool = False, certificate: Path | None = None, key: Path | None = None
 ) -> int:  # fmt: skip
     """Serve a database; the exit status: 1 the port is taken, 2 no passphrase, 3 the file cannot be opened."""
+    gc.disable()  # nothing that is imported is garbage; the application switches it on again once it has started
     import uvicorn
 
     from rowanseed.store.backups import BackupError

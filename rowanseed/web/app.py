@@ -122,6 +122,7 @@ ROUTERS = (
     project,
 )
 API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
+WARM_AFTER_S = 1.0
 
 
 def create_app(
@@ -148,13 +149,13 @@ def create_app(
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        if warm:
-            threading.Thread(target=_warm, args=(app,), daemon=True).start()
         over = threading.Event()
+        if warm:
+            threading.Thread(target=_warm, args=(app, over), daemon=True).start()
         if daily:
             threading.Thread(target=keep_daily, args=(path, over), daemon=True).start()
-        gc.collect()
         gc.freeze()  # what was imported stays; without this each full collection walks it and stalls a page by 0.1 s
+        gc.enable()
         _remember_durations(app)
         yield
         over.set()
@@ -185,8 +186,10 @@ def _keep_durations(app: FastAPI) -> None:
         put_durations(conn, app.state.jobs.durations.kept())
 
 
-def _warm(app: FastAPI) -> None:
-    app.state.jobs.warm()
+def _warm(app: FastAPI, over: threading.Event) -> None:
+    """Start the workers once the first page is out: loading the nester takes the processors for a second."""
+    if not over.wait(WARM_AFTER_S):
+        app.state.jobs.warm()
 
 
 def _handle_errors(app: FastAPI) -> None:
