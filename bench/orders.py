@@ -12,6 +12,7 @@ import statistics
 import sys
 import time
 
+from bench.history import record
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.garment import operations_for
@@ -49,6 +50,11 @@ def main() -> int:
     print(f"{asked.count} garments of {min(steps)} to {max(steps)} steps; faults: {len(faults)}")
     print(f"price to bound: median {statistics.median(ratios):.2f}, worst {max(ratios):.2f}; proved least: {proved}")
     print(f"planning: median {statistics.median(seconds) * 1000:.0f} ms, slowest {max(seconds) * 1000:.0f} ms")
+    record(
+        "orders",
+        {"planning, median": statistics.median(seconds)},
+        {"price to bound, median": statistics.median(ratios)},
+    )
     for fault in faults[:40]:
         print("  ", fault)
     return 1 if faults else 0

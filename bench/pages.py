@@ -9,6 +9,7 @@ from pathlib import Path
 
 from fastapi.testclient import TestClient
 
+from bench.history import record
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lengths import parse_length
 from rowanseed.core.make.plan import MakePlan
@@ -79,6 +80,7 @@ def page_times(rounds: int = 25) -> None:
         path = Path(folder) / "big.db"
         fill(path)
         with TestClient(create_app(path, warm=False), base_url="http://127.0.0.1") as client:
+            found = {}
             for url in PAGES:
                 times = []
                 for _ in range(rounds):
@@ -87,6 +89,8 @@ def page_times(rounds: int = 25) -> None:
                     times.append((time.perf_counter() - began) * 1000)
                 p95 = statistics.quantiles(times[2:], n=20)[-1]
                 print(f"page {url:18} median {statistics.median(times):6.1f} ms, 95 % {p95:6.1f} ms")
+                found[f"{url}, 95 %"] = p95 / 1000
+            record("pages", found)
 
 
 if __name__ == "__main__":

@@ -9,6 +9,7 @@ import sys
 import time
 from dataclasses import replace
 
+from bench.history import record
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import lay
@@ -68,6 +69,7 @@ def main() -> int:
             )
     mean = sum(shares) / len(shares)
     print(f"mean {mean:.2f} of a repeat for each matched row, at most {max(shares):.2f}")
+    record("prints", {}, {"repeats a matched row, mean": mean})
     return 0 if sound and mean <= SHARE else 1
 
 

@@ -12,6 +12,7 @@ import sys
 import time
 from dataclasses import replace
 
+from bench.history import record
 from bench.instances import ALL, Instance
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.demand import items_for
@@ -69,6 +70,7 @@ def lay_table(efforts: list[str], peer_seconds: int) -> bool:
                     ratios[effort].append(lengths[effort] / best)
             peer_text = f"{shown:7.0f}" if shown else "      -"
             print(f"{instance.name:16}{spread:17}{bound:7.0f}{peer_text}" + "".join(f"{c:>17}" for c in cells))
+    record("lay", {}, {f"{e}, mean against the best known": statistics.mean(ratios[e]) for e in efforts})
     for effort in efforts:
         mean, worst = statistics.mean(ratios[effort]), max(ratios[effort])
         print(f"{effort}: garments against the best known in this run: mean {mean:.4f}, worst {worst:.4f}")
@@ -94,6 +96,7 @@ def first_drawable() -> None:
         job.finished.wait(30)
         stops.append(time.perf_counter() - began)
     pool.close()
+    record("lay", {"first drawable lay": statistics.median(times), "answer to a stop": max(stops)})
     print(f"first drawable lay, warm worker, {len(request.pieces)} pieces: median {statistics.median(times) * 1000:.0f} ms, "
           f"worst {max(times) * 1000:.0f} ms; answer to a stop: worst {max(stops) * 1000:.0f} ms")  # fmt: skip
 
