@@ -10,6 +10,7 @@ from collections.abc import Callable
 import numpy as np
 from shapely import Polygon, hausdorff_distance
 
+from bench.history import yardstick
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.intake.model import Intake
 from rowanseed.core.pattern.model import Pattern, Piece
@@ -24,15 +25,6 @@ from rowanseed.formats.pattern_pdf import pattern_pdf
 from rowanseed.formats.pattern_svg import pattern_svg
 
 TALL = (3000, 4000)
-
-
-def yardstick() -> float:
-    """Seconds that a fixed sum takes here, so that times of other machines can be held against each other."""
-    start = time.perf_counter()
-    a = np.arange(400_000, dtype=np.float64)
-    for _ in range(60):
-        a = np.sqrt(a * a + 1.0)
-    return time.perf_counter() - start
 
 
 def worst_mm(read: Intake, pattern: Pattern) -> tuple[int, int, float]:
