@@ -114,7 +114,7 @@ def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     """What faces the neck, and how far a facing goes."""
     g = found.garment
     facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
-    if "neck" in facing:
+    if "neck" in facing and "upper" not in top:  # with straps there is no shoulder to be sewn
         yield "facing-shoulders"
     if "armhole" in facing:
         yield "armhole-facing"

@@ -93,6 +93,9 @@ CHAINS = [
     (SKIRT | {"closure": "centred-zip"}, WOVEN, "fuse-zip-edge sew-zip-seam baste-zip insert-centred-zip"),
     (DRESS | {"lining": "sewn-in", "sleeve": "set-in", "shaping": "pleats"}, WOVEN,
      "sew-side-seams@lining.skirt join-waist-seam@lining.skirt join-lining-facing sew-neck-facing"),
+    (FLY | {"shaping": "pleats"}, WOVEN, "baste-pleats press-pleats sew-side-seams"),
+    ({"straps": "buttoned", "closure": "buttons", "legs": "trousers", "waist-seam": "joined"}, WOVEN,
+     "make-straps attach-straps sew-neck-facing clip-neck turn-neck-facing"),
     (COAT | {"pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets sew-raglan-seams sew-side-seams"),
     ({"collar": "hooded", "front": "facing", "armhole": "lined", "lining": "sewn-in"}, WOVEN,
      "join-lining-facing sew-front-facings join-lining-edges turn-front-facings sew-side-seams"),
@@ -229,3 +232,8 @@ def test_every_seam_of_an_overlocked_garment_is_sewn_on_the_overlocker_and_the_s
     places = {s.operation.id: s.operation.place for s in steps_of(leggings, KNIT)}
     assert {places[step] for step in ("sew-side-seams", "sew-inseams", "sew-crotch")} == {"overlocker"}
     assert "reinforce-crotch" not in places
+
+
+def test_what_has_straps_has_no_shoulders_to_be_sewn_in_its_facing_either():
+    steps = [s.operation.id for s in steps_of({"straps": "sewn", "neck": "facing", "armhole": "facing"})]
+    assert not any("shoulder" in step for step in steps)
