@@ -202,6 +202,30 @@ class Counted:
         return getattr(self.page, name)
 
 
+def laid_on_canvas(server, page, size=""):
+    """A cloth in hand, a make of the only pattern, its size taken, and its pieces laid."""
+    page.goto(server.base + "/cloths/new")
+    for key, text in {"name": "Canvas", "width": "150 cm", "length": "3 m"}.items():
+        page.fill(f"#f-{key}", text)
+    page.click("main button >> text=Keep")
+    page.goto(server.base + "/makes/new")
+    page.fill("#f-name", "A make")
+    page.select_option("#f-pattern_view", index=1)
+    page.click("button >> text=Start")
+    page.wait_for_selector(".stages")
+    if size:
+        page.select_option("select[name=size]", size)
+    page.click("button >> text=Take this size")
+    page.wait_for_selector('.stages .done >> text="size 14"')
+    page.click(".stages >> text=Cloth")
+    page.select_option("#cloth-self", index=1)
+    page.click("button >> text=Use it")
+    page.wait_for_selector("text=3 m in hand")
+    page.click(".stages >> text=Lay")
+    page.click("button >> text=Lay the pieces")
+    page.wait_for_selector("text=The same as a table")
+
+
 def test_from_a_pattern_file_to_a_lay_in_fifteen_fields(server, open_page, tmp_path):
     file = tmp_path / "overshirt.svg"
     file.write_text(pattern_svg(overshirt.pattern()), encoding="utf-8")
@@ -214,25 +238,7 @@ def test_from_a_pattern_file_to_a_lay_in_fifteen_fields(server, open_page, tmp_p
     page.locator("button.btn-next >> nth=0").click()
     page.wait_for_selector("h2 >> text=Pieces")
     assert page.locator("tbody tr[id^=piece-]").count() >= 9
-    page.goto(server.base + "/cloths/new")
-    for key, text in {"name": "Canvas", "width": "150 cm", "length": "3 m"}.items():
-        page.fill(f"#f-{key}", text)
-    page.click("main button >> text=Keep")
-    page.goto(server.base + "/makes/new")
-    page.fill("#f-name", "Overshirt")
-    page.select_option("#f-pattern_view", index=1)
-    page.click("button >> text=Start")
-    page.wait_for_selector(".stages")
-    page.select_option("select[name=size]", "14")
-    page.click("button >> text=Take this size")
-    page.wait_for_selector('.stages .done >> text="size 14"')
-    page.click(".stages >> text=Cloth")
-    page.select_option("#cloth-self", index=1)
-    page.click("button >> text=Use it")
-    page.wait_for_selector("text=3 m in hand")
-    page.click(".stages >> text=Lay")
-    page.click("button >> text=Lay the pieces")
-    page.wait_for_selector("text=The same as a table")
+    laid_on_canvas(server, page, size="14")
     assert "Enough: it leaves" in page.inner_text("main")
     assert page.fields <= 15, page.fields
 
@@ -271,22 +277,5 @@ def test_nine_pieces_by_their_figures_reach_a_lay_in_sixty_fields(server, open_p
         page.click("text=Keep this piece")
         page.wait_for_selector("h2 >> text=Pieces")
     assert page.locator("tbody tr[id^=piece-]").count() == 9
-    page.goto(server.base + "/cloths/new")
-    for key, text in {"name": "Canvas", "width": "150 cm", "length": "3 m"}.items():
-        page.fill(f"#f-{key}", text)
-    page.click("main button >> text=Keep")
-    page.goto(server.base + "/makes/new")
-    page.fill("#f-name", "Shirt")
-    page.select_option("#f-pattern_view", index=1)
-    page.click("button >> text=Start")
-    page.wait_for_selector(".stages")
-    page.click("button >> text=Take this size")
-    page.wait_for_selector('.stages .done >> text="size 14"')
-    page.click(".stages >> text=Cloth")
-    page.select_option("#cloth-self", index=1)
-    page.click("button >> text=Use it")
-    page.wait_for_selector("text=3 m in hand")
-    page.click(".stages >> text=Lay")
-    page.click("button >> text=Lay the pieces")
-    page.wait_for_selector("text=The same as a table")
+    laid_on_canvas(server, page)
     assert page.fields <= 60, page.fields  # 145 were needed once

@@ -321,6 +321,7 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
         if found.has("neck", "combined-facing") and not layer:
             yield f"{top}.armhole", f"{top}.side"
             yield "facing.armhole", "facing.side"
+            yield "facing.outer", "facing.side"
         if "sides-last" in found.facts:
             for edge in ("armhole", "upper") + (("hem",) if "lining-hem-joined" in found.facts else ()):
                 yield f"{layer}{found.low}.{edge}", f"{layer}{found.low}.side"

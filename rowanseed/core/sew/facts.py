@@ -167,7 +167,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "lining-to-facing"
         apart = way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched")
         round_armholes = way == "sides" or (way == "machine" and has(g, "armhole", "lined"))
-        if apart or (round_armholes and not has(g, "collar", "notched")):
+        whole = not has(g, "neck", "combined-facing") and not has(g, "collar", "notched")
+        if apart or (round_armholes and whole):
             yield "lining-facing-first"
     elif by_machine or way == "hand":
         neck = bare_neck

@@ -94,6 +94,8 @@ class Assembly:
 
     def _run_over(self, opening: str, unit: Unit) -> tuple[str, ...]:
         """The edges that an opening of this kind may end on and here does not."""
+        if opening == "vent" and unit.kind != "sleeve":
+            return ("wrist",)  # of a sleeve that is cut on: a back's vent runs to the hem
         if opening == "slit":
             return ("hem",) if unit.features.get("neck-shape") == "slit" else ("neck",)
         if opening != "zip":

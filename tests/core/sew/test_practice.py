@@ -237,3 +237,16 @@ def test_every_seam_of_an_overlocked_garment_is_sewn_on_the_overlocker_and_the_s
 def test_what_has_straps_has_no_shoulders_to_be_sewn_in_its_facing_either():
     steps = [s.operation.id for s in steps_of({"straps": "sewn", "neck": "facing", "armhole": "facing"})]
     assert not any("shoulder" in step for step in steps)
+
+
+@pytest.mark.parametrize(
+    ("features", "schools"),
+    [
+        ({"neck": "combined-facing", "lining": "bagged"}, {}),
+        ({"neck": "band", "sleeve": "dolman", "cuff": "knit-band", "vent": "vent"}, {"sleeve-end": "flat"}),
+    ],
+)
+def test_rare_ways_together_have_an_order(features, schools):
+    # A facing whose sides are sewn with the body's is joined to its lining after them; a back's vent does not run into a sleeve.
+    steps = steps_of(features, **schools)
+    assert len({s.operation.id for s in steps}) == len(steps) > 15
