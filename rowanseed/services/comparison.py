@@ -51,7 +51,8 @@ class Compared:
 def request_on(make: WorkedMake, role: WorkedRole, cloth: Cloth) -> LayRequest:
     """Return the quick lay that a role's pieces on a cloth are asked for, as long as it takes."""
     plan = replace(make.make.plan, effort="quick", spread="best", locked={})
-    return lay_request(role.pieces, cloth, plan, length_in_hand=False, seams=make.pattern.seams)
+    asked = lay_request(role.pieces, cloth, plan, length_in_hand=False, seams=make.pattern.seams)
+    return replace(asked, table=not asked.matches and not asked.centres)
 
 
 def place_of(store: str, make: WorkedMake, role: WorkedRole) -> str:

@@ -34,8 +34,9 @@ def test_with_the_keyboard_alone_a_piece_is_moved_judged_undone_held_and_kept(de
 
 def _push_onto_a_neighbour(page) -> int:
     """Nudge the focused piece until the page says that it overlaps another; how often."""
-    for steps in range(1, 80):
-        page.keyboard.press("Shift+ArrowLeft" if steps < 40 else "Shift+ArrowRight")
+    ways = ["ArrowLeft"] * 40 + ["ArrowRight"] * 80 + ["ArrowLeft"] * 40 + ["ArrowUp"] * 40 + ["ArrowDown"] * 80
+    for steps, way in enumerate(ways, start=1):
+        page.keyboard.press(f"Shift+{way}")
         if "overlaps" in page.locator("[data-live]").inner_text():
             return steps
     raise AssertionError("it met no other piece on its way")
