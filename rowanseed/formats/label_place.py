@@ -1,6 +1,7 @@
 """Where a label fits inside a piece, clear of its grain arrow and its other lines."""
 
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 from shapely import LineString, Polygon, STRtree, box
 from shapely.geometry.base import BaseGeometry
@@ -15,6 +16,7 @@ def middle_of(outline: Outline) -> tuple[float, float]:
     return point.x, point.y
 
 
+@lru_cache(4096)  # a lay is drawn on every page that shows it, its labels where they were
 def label_place(
     outline: Outline, width: float, height: float, arrow: float | None, clear: float
 ) -> tuple[float, float] | None:

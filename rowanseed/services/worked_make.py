@@ -352,7 +352,7 @@ class WorkedMake:
             own, self.pattern.seams, self._sewn_features, self.garment.tools, self._waist_mm, self.settings.unit,
             cloth.weight, cloth.knit, cloth.piled, wrist.mm if wrist else None, cloth, count=len(self.sizes),
             in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
-            garment=self.pattern.garment, steps=self._step_ids,
+            garment=self.pattern.garment, steps=self.step_ids,
         )  # fmt: skip
 
     @cached_property
@@ -367,7 +367,7 @@ class WorkedMake:
         return settled_features(library(), self.garment)
 
     @cached_property
-    def _step_ids(self) -> tuple[str, ...]:
+    def step_ids(self) -> tuple[str, ...]:
         return tuple(op.id for op, _ in operations_for(library(), complete(library(), self.garment)))
 
     @property
