@@ -3,7 +3,7 @@
 import sqlite3
 from collections.abc import Mapping
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from pathlib import Path
 from typing import cast
@@ -145,11 +145,12 @@ def load_demo(conn: sqlite3.Connection, today: date, effort: Effort = "good") ->
             at = datetime.combine(today, datetime.min.time())
             intakes.add(conn, way, name, [sample(name)], options, None, at, demo=True)
         ids = _add_makes(conn, folk, cloth_ids, pattern_ids, today, MakePlan(effort=effort, spread="lengthwise-fold"))
+    long_ago = datetime.combine(today - timedelta(270), time(18))
     for make_id in ids:
-        lay_make(conn, make_id)
+        lay_make(conn, make_id, long_ago if make_id == ids[3] else None)
     with db.write(conn):
-        _progress(conn, ids[0], steps=9)
-        _progress(conn, ids[3])
+        _progress(conn, ids[0], datetime.now(), steps=9)
+        _progress(conn, ids[3], long_ago)
 
 
 def _add_people(conn: sqlite3.Connection, today: date) -> list[int]:
@@ -237,8 +238,8 @@ def _add_makes(
     return [shirt, legs, choir, old, checked]
 
 
-def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
-    """Lay every cloth of a make and keep the lays, as the Lay stage does."""
+def lay_make(conn: sqlite3.Connection, make_id: int, at: datetime | None = None) -> None:
+    """Lay every cloth of a make and keep the lays, as the Lay stage does; `at`: when, now where it is left open."""
     make, pattern, sizes = _decided(conn, make_id)
     for role in roles_of(pattern, make.view):
         cloth_id = make.cloths.get(role)
@@ -248,7 +249,7 @@ def lay_make(conn: sqlite3.Connection, make_id: int) -> None:
         request = lay_request(pieces, cloths.cloth(conn, cloth_id).cloth, make.plan, seams=pattern.seams)
         found = laid(request)
         with db.write(conn):
-            makes.put_lay(conn, make_id, role, fingerprint(request), found, datetime.now())
+            makes.put_lay(conn, make_id, role, fingerprint(request), found, at or datetime.now())
 
 
 def _decided(conn: sqlite3.Connection, make_id: int) -> tuple[Make, Pattern, list[str]]:
@@ -258,14 +259,14 @@ def _decided(conn: sqlite3.Connection, make_id: int) -> tuple[Make, Pattern, lis
     return make, altered_pattern(drawn, sizes, make.plan.alterations)[0], sizes
 
 
-def _progress(conn: sqlite3.Connection, make_id: int, steps: int | None = None) -> None:
+def _progress(conn: sqlite3.Connection, make_id: int, at: datetime, steps: int | None = None) -> None:
     """One make is cut, and sewn as far as so many steps, or to the end."""
     make, pattern, sizes = _decided(conn, make_id)
     for role, kept in makes.lays(conn, make_id).items():
         pieces, _ = sized_pieces(pattern, make.view, cast(Role, role), sizes)
         for card in cut_cards(role, kept.lay, pieces, set()):
-            makes.tick(conn, make_id, "cut", card.key, True, datetime.now())
+            makes.tick(conn, make_id, "cut", card.key, True, at)
     tools = frozenset(settings(conn).tools)
     order = sequence(library(), SewnGarment(features_of(pattern, make.view, make.plan), tools), lambda op: {})
     for step in order[:steps]:
-        makes.tick(conn, make_id, "sew", step.operation.id, True, datetime.now())
+        makes.tick(conn, make_id, "sew", step.operation.id, True, at)

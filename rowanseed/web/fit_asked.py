@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from rowanseed.core.fit.bust_below import BUSTS, taken_out_again
 from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import CUP_MM
-from rowanseed.core.fit.from_measures import Asked, Question, Sized, asked_by_measures
+from rowanseed.core.fit.from_measures import asked_by_measures
 from rowanseed.core.fit.kinds import Alteration, describe
 from rowanseed.core.fit.posture import asked_by_posture
+from rowanseed.core.fit.question import Asked, Question, Sized
 from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.lengths import format_length
 from rowanseed.core.make.pieces import fit_pieces

@@ -10,8 +10,8 @@ from dataclasses import replace
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.finished_measurements import finished_girths
-from rowanseed.core.fit.from_measures import WORTH_MM, Asked
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.question import WORTH_MM, Asked
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Unit, both
 from rowanseed.core.pattern.model import Piece, Seam

@@ -5,94 +5,43 @@ common practice, no source.
 """
 
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
 
-from rowanseed.core.fit.chart_comparison import CUP_MM
-from rowanseed.core.fit.ease import ease_on_knit, least_wearing
-from rowanseed.core.fit.ease_table import USUAL, EaseTable
-from rowanseed.core.fit.edge_changes import altered_shape
+from rowanseed.core.fit.ease import least_wearing
 from rowanseed.core.fit.edge_shapes import seam_mm
 from rowanseed.core.fit.finished_measurements import finished_girths
-from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.measured_places import across, centre_y, has_dart, highest, lowest, neck_half, side_neck
+from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.measured_places import across, centre_y, has_dart, highest, lowest, side_neck
+from rowanseed.core.fit.neck import asked_by_head, asked_by_neck
+from rowanseed.core.fit.question import WORTH_MM, Asked, Question
 from rowanseed.core.geometry.outline import edge_points
-from rowanseed.core.geometry.shape import PieceShape
-from rowanseed.core.lengths import Unit, both
-from rowanseed.core.pattern.model import Piece
-from rowanseed.core.pattern.seamwalk import AlterPiece
+from rowanseed.core.lengths import both
 
-WORTH_MM = 8.0  # a smaller difference is lost in sewing
-COLLARS = ("collar", "stand")
-AT_THE_NECK = (*COLLARS, "facing", "band", "binding", "hood")  # pieces that end at the neck and are no part of it
-MOST_WIDER_MM, MOST_LOWER_MM = 12.0, 40.0  # further the neck is drawn anew
-TRIES = 12
 WITHOUT_DART_MM = 25.0  # a bust change up to this on each front goes without a dart: common practice, no source
 LONG_SLEEVE = 0.75  # of the arm: a shorter sleeve is meant to be short
-
-
-@dataclass(frozen=True)
-class Asked:
-    """An alteration that a measure asks for, why, and what it does."""
-
-    alteration: Alteration
-    why: str
-    effect: str
-
-
-Sized = Sequence[tuple[Piece, PieceShape]]
-
-
-@dataclass(frozen=True)
-class Question:
-    """A body held against pieces.
-
-    `pieces`: the shell's, with their shape as they would be cut. `body`: measures by their keys, mm. `stretch`: the cloth's share.
-    `cup`: how much larger than the high bust the pattern is drawn for, mm. `opens`: whether it has an opening at the neck; without
-    one it is pulled over the head. `exact`: whether lengths, shoulders and the bust's place
-    are compared too, as on a garment that follows the body.
-    """
-
-    pieces: Sized
-    body: Mapping[str, float]
-    unit: Unit
-    exact: bool = True
-    table: EaseTable = USUAL
-    stretch: float = 0.0
-    cup: float = CUP_MM
-    opens: bool = True
-
-    def ease(self, key: str) -> float:
-        """The ease a measure needs, mm; on a knit less, round the figure less than the body."""
-        own = self.table[f"at.{key}"]
-        return ease_on_knit(own, self.body.get(key, 0.0), self.stretch, self.table) if self.stretch else own
-
-    def part(self, words: str, *edges: str) -> tuple[Piece, PieceShape] | None:
-        """The first piece of a name with these edges."""
-        named = ((p, s) for p, s in self.pieces if words in p.name.lower() and set(edges) <= s.edges.keys())
-        return next(named, None)
-
-    def told(self, what: str, has: float, wants: float, ease: float) -> str:
-        """A difference in a sentence."""
-        spare = f" and {both(ease, self.unit)} of ease" if ease > 0 else ""
-        spare = f", {both(-ease, self.unit)} smaller than it on this stretch" if ease < 0 else spare
-        return (
-            f"{what} measures {both(has, self.unit)} on the pieces; the body asks for {both(wants, self.unit)}{spare}."
-        )
 
 
 def asked_by_measures(question: Question) -> list[Asked]:
     """Return the alterations that differ by more than is lost in sewing: length, width, back and shoulders, bust, then sleeves."""
     rules: tuple[Callable[[Question], Iterator[Asked]], ...] = (
-        _back_waist, _front_waist, _rise, _widths, _across_back, _across_front, _shoulder, _neck, _head, _bust, _bust_point,
-        _crotch, _upper_arm, _sleeve_length, _wrist, _thigh, _calf,
+        _back_waist, _front_waist, _rise, _widths, _across_back, _across_front, _shoulder, asked_by_neck, asked_by_head,
+        _bust, _bust_point, _crotch, _upper_arm, _sleeve_length, _wrist, _thigh, _calf,
     )  # fmt: skip
     left_out = frozenset() if question.exact else FOLLOWING
     return [asked for rule in rules if rule.__name__ not in left_out for asked in rule(question)]
 
 
 FOLLOWING = frozenset(  # compared only on a garment that follows the body
-    ("_back_waist", "_front_waist", "_rise", "_across_back", "_across_front", "_shoulder", "_neck", "_bust_point")
+    (
+        "_back_waist",
+        "_front_waist",
+        "_rise",
+        "_across_back",
+        "_across_front",
+        "_shoulder",
+        "asked_by_neck",
+        "_bust_point",
+    )
 )
 
 
@@ -190,70 +139,6 @@ def _shoulder(q: Question) -> Iterator[Asked]:
         effect = "Front and back alike; the armholes follow to half way down."
         asked = Alteration("shoulder-length", front[0].number, off, edge="shoulder")
         yield Asked(asked, q.told("The shoulder", has, q.body["shoulder"], 0.0), effect)
-
-
-def _neck(q: Question) -> Iterator[Asked]:
-    """Below a collar the neck seam fits the neck; an edge without one may lie lower, but never round less than the neck itself."""
-    own, front = _at_the_neck(q), q.part("front", "neck", "shoulder")
-    if not own or front is None or "neck" not in q.body:
-        return
-    closed = any(word in p.name.lower() for p, _ in q.pieces for word in COLLARS)
-    girth, ease = _girth(own), q.ease("neck") if closed else 0.0
-    off = q.body["neck"] + ease - girth
-    if abs(off) >= WORTH_MM and (closed or off > 0):
-        yield from _wider_neck(q, front[0].number, off, q.told("Round the neck it", girth, q.body["neck"], ease))
-
-
-def _head(q: Question) -> Iterator[Asked]:
-    own, front = _at_the_neck(q), q.part("front", "neck", "shoulder")
-    if q.opens or not own or front is None or "head" not in q.body:
-        return
-    girth, ease = _girth(own), q.table["at.head"]
-    short = q.body["head"] + ease - girth * (1 + q.stretch)
-    if short >= WORTH_MM:
-        why = q.told("It is pulled over the head: the neck", girth, q.body["head"], ease)
-        yield from _wider_neck(q, front[0].number, short / (1 + q.stretch), why)
-
-
-def _at_the_neck(q: Question) -> Sized:
-    """The pieces that the neck is cut in, where the neck of each is known."""
-    own = [(p, s) for p, s in q.pieces if "neck" in s.edges and not any(word in p.name.lower() for word in AT_THE_NECK)]
-    return own if len(own) > 1 and all(neck_half(shape) is not None for _, shape in own) else []
-
-
-def _girth(pieces: Sized) -> float:
-    """Round the neck on the seam line, both halves of front and back, mm."""
-    return 2 * sum(neck_half(shape) or 0.0 for _, shape in pieces)
-
-
-def _wider_neck(q: Question, piece: str, off: float, why: str) -> Iterator[Asked]:
-    """The neck's ends moved, and where that is not enough its centre front too: how far is tried on the pieces."""
-    own = _at_the_neck(q)
-    by = _tried(own, "neck-width", off, MOST_WIDER_MM)
-    effect = f"The neck's ends at the shoulders move by {both(abs(by), q.unit)}, on front and back alike; collar and facing follow."
-    yield Asked(Alteration("neck-width", piece, by), why, effect)
-    wider = [(p, _changed(p, s, "neck-width", by)) for p, s in own]
-    front = [(p, s) for p, s in wider if p.number == piece]
-    left = off - (_girth(wider) - _girth(own))
-    if abs(left) >= WORTH_MM:
-        down = _tried(front, "neck-depth", left, MOST_LOWER_MM)
-        words = f"The rest: the front neck is {'lowered' if down > 0 else 'raised'} by {both(abs(down), q.unit)} at its centre."
-        yield Asked(Alteration("neck-depth", piece, down), why, words)
-
-
-def _tried(pieces: Sized, kind: str, off: float, most: float) -> float:
-    """By how much a change makes a neck longer by so much, mm, but no more than is drawn so: found by trying."""
-    by = math.copysign(1.0, off)
-    for _ in range(TRIES):
-        gained = _girth([(p, _changed(p, s, kind, by)) for p, s in pieces]) - _girth(pieces)
-        if gained * off <= 0:
-            return math.copysign(most, off)
-        by = math.copysign(min(most, abs(by * off / gained)), off)
-    return by
-
-
-def _changed(piece: Piece, shape: PieceShape, kind: str, by: float) -> PieceShape:
-    return altered_shape(Alteration(kind, piece.number, by), AlterPiece(piece.number, shape), KINDS[kind].edge, None)
 
 
 def _bust(q: Question) -> Iterator[Asked]:

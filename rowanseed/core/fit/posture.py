@@ -6,8 +6,8 @@ No tape tells these; a look in the mirror does. The amounts are where one begins
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.fit.from_measures import Asked, Sized
 from rowanseed.core.fit.kinds import KINDS, Alteration
+from rowanseed.core.fit.question import Asked, Sized
 
 
 @dataclass(frozen=True)

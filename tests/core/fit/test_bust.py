@@ -11,8 +11,8 @@ from rowanseed.core.fit.alter import alter, seam_walk
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.bust_below import taken_out_again
 from rowanseed.core.fit.finished_measurements import finished_girths
-from rowanseed.core.fit.from_measures import WORTH_MM
 from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.question import WORTH_MM
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, Mark, PieceShape
 from rowanseed.core.make.pieces import fit_pieces

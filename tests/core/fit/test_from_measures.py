@@ -8,9 +8,10 @@ import pytest
 from rowanseed.core.fit.alter import alter
 from rowanseed.core.fit.ease_table import USUAL, EaseTable
 from rowanseed.core.fit.edge_changes import altered_shape
-from rowanseed.core.fit.from_measures import WORTH_MM, Question, asked_by_measures
+from rowanseed.core.fit.from_measures import asked_by_measures
 from rowanseed.core.fit.measured_places import neck_half
 from rowanseed.core.fit.posture import POSTURES, asked_by_posture
+from rowanseed.core.fit.question import WORTH_MM, Question
 from rowanseed.core.geometry.shape import Line
 from rowanseed.core.pattern.seamwalk import AlterPiece
 from rowanseed.demo import overshirt, trousers, waistcoat
