@@ -250,3 +250,16 @@ def test_rare_ways_together_have_an_order(features, schools):
     # A facing whose sides are sewn with the body's is joined to its lining after them; a back's vent does not run into a sleeve.
     steps = steps_of(features, **schools)
     assert len({s.operation.id for s in steps}) == len(steps) > 15
+
+
+@pytest.mark.parametrize("hem", ["with-the-hem", "before-setting"])
+@pytest.mark.parametrize("end", ["round", "flat"])
+def test_a_cut_on_sleeve_is_hemmed_whatever_the_school_and_over_a_waist_seam_too(hem, end):
+    for more in ({}, {"waist-seam": "joined"}):
+        steps = [
+            s.operation.id
+            for s in steps_of({"neck": "facing", "sleeve": "dolman"} | more, **{"sleeve-hem": hem, "sleeve-end": end})
+        ]
+        assert steps.count("hem-sleeves") == 1
+        sides = next(k for k, step in enumerate(steps) if step.startswith("sew-side-seams") and "skirt" not in step)
+        assert (steps.index("hem-sleeves") < sides) == (end == "flat")
