@@ -3,23 +3,20 @@
 from dataclasses import replace
 
 from fastapi import APIRouter, Request, Response
-from fastapi.concurrency import run_in_threadpool
-from starlette.datastructures import UploadFile
 
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.prepare import Task, preparation
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.reckon.shrinkage import MarkedSquare, shrinkage
-from rowanseed.formats.photo import remade
-from rowanseed.store import cloths, db, keeping, photos
+from rowanseed.store import cloths, db, keeping
 from rowanseed.store.cloths import StoredCloth
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.forms import Form, read_form
+from rowanseed.web.pictures import picture_sent
 
 router = APIRouter(prefix="/cloths/{cloth_id}", include_in_schema=False)
 SIDES = ("before_along", "before_across", "after_along", "after_across")
-MOST_PICTURES = 12
 
 
 def _page(request: Request, home: Household, stored: StoredCloth, form: Form, status: int) -> Response:
@@ -83,16 +80,10 @@ async def square(request: Request, home: Home, cloth_id: int) -> Response:
 @router.post("/picture", name="cloth_picture")
 async def add_picture(request: Request, home: Home, cloth_id: int) -> Response:
     """Add a picture of the cloth, made anew."""
-    sent = await request.form()
     form = await read_form(request, home.unit)
     stored = cloths.cloth(home.conn, cloth_id)
-    file = sent.get("file")
     try:
-        if not isinstance(file, UploadFile) or not file.size:
-            raise PhotoError("Choose a picture first.", "photo")
-        if len(stored.cloth.pictures) >= MOST_PICTURES:
-            raise PhotoError(f"At most {MOST_PICTURES} pictures of one cloth.", "photo")
-        name = photos.keep(request.app.state.database, await run_in_threadpool(remade, await file.read()), "jpg")
+        name = await picture_sent(request, len(stored.cloth.pictures), "cloth")
     except PhotoError as error:
         form.errors["file"] = error.text
         return _page(request, home, stored, form, 422)

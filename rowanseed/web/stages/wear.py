@@ -3,8 +3,6 @@
 from decimal import Decimal
 
 from fastapi import APIRouter, Request, Response
-from fastapi.concurrency import run_in_threadpool
-from starlette.datastructures import UploadFile
 
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.cloth.shops import Shop, read_price, say_money
@@ -13,19 +11,18 @@ from rowanseed.core.errors import ReckonError
 from rowanseed.core.fit.kinds import describe
 from rowanseed.core.fit.record import PLACES, TRIALS
 from rowanseed.core.garment_kinds import ZONES, Zone
-from rowanseed.formats.photo import remade
 from rowanseed.services.notebook import costs, samples, shops, timeline, times
 from rowanseed.services.worked_make import WorkedMake
-from rowanseed.store import db, keeping, makes, notebook, photos
+from rowanseed.store import db, keeping, makes, notebook
 from rowanseed.store.liked import liked_ease, put_liked_ease
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.fitview import top_of
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.make_picture import make_picture
+from rowanseed.web.pictures import picture_sent
 
 router = APIRouter(prefix="/makes/{make_id}/wear", include_in_schema=False)
 KINDS = ("happened", "next-time")
-MOST_PICTURES = 12
 
 
 def _page(request: Request, home: Household, make_id: int, form: Form | None, status: int) -> Response:
@@ -120,15 +117,10 @@ def _paid(form: Form, line: CostLine) -> Decimal | None:
 @router.post("/picture", name="wear_picture")
 async def add_picture(request: Request, home: Home, make_id: int) -> Response:
     """Add a picture of the finished garment, made anew."""
-    file = (await request.form()).get("file")
     form = await read_form(request)
     makes.make(home.conn, make_id)
     try:
-        if not isinstance(file, UploadFile) or not file.size:
-            raise PhotoError("Choose a picture first.", "photo")
-        if len(notebook.pictures(home.conn, make_id)) >= MOST_PICTURES:
-            raise PhotoError(f"At most {MOST_PICTURES} pictures of one make.", "photo")
-        name = photos.keep(request.app.state.database, await run_in_threadpool(remade, await file.read()), "jpg")
+        name = await picture_sent(request, len(notebook.pictures(home.conn, make_id)), "make")
     except PhotoError as error:
         form.errors["file"] = error.text
         return _page(request, home, make_id, form, 422)

@@ -45,7 +45,7 @@ CHAINS = [
     (JACKET | {"lining": "sewn-in"}, WOVEN, "sew-shoulder-pads try-length mark-hem"),
     (JACKET | {"lining": "sewn-in"}, WOVEN, "mitre-vent hand-hem fell-lining-hem fell-sewn-lining-vent"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
-    (COAT, WOVEN, "bind-hem press-hem-binding close-hem-binding"),
+    (COAT, WOVEN, "try-length trim-bound-hem bind-hem press-hem-binding close-hem-binding"),
     (DRESS | {"gathers": "waist"}, WOVEN, "sew-side-seams@skirt gather-waist draw-up-gathers join-waist-seam"),
     ({"lining": "bagged", "closure": "buttons", "pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets bag-lining"),
     (SHEATH, WOVEN, "sew-princess-seams press-princess-seams sew-side-seams press-side-seams"),
