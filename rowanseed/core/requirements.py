@@ -36,6 +36,8 @@ HEMS_MM: dict[str, tuple[float, float]] = {
     "hand": (0.0, 1.5 * IN),
     "twin-needle": (0.0, 1.0 * IN),
 }
+FOLDED_HEMS = frozenset({"double", "narrow", "single", "blind", "hand", "twin-needle"})
+BOUND_EDGES = ("bound", "hong-kong")  # an edge that is bound already is turned up once
 FRONTS = ("centre", "front edge", "front-edge", "centre front")
 BANDED_CUFFS = ("band", "gathered-band")
 
@@ -120,6 +122,8 @@ class Requirements:
     buttons: Buttons | None
     hem_first: Figure
     hem_second: Figure
+    wrist_first: Figure
+    wrist_second: Figure
     overlap: Figure
     band: Band | None
     opening: Figure
@@ -131,14 +135,14 @@ class Requirements:
 def requirements(ask: Ask) -> Requirements:
     """Everything that one garment requires beside its cloth."""
     typed = _Typed(ask)
-    first, second = _hem(ask, typed)
+    hem = _hem(ask, typed)
     opening = _opening(ask)
     given = typed.length("zip")
     longer = INVISIBLE_LONGER_MM if ask.features.get("closure") == "invisible-zip" else 0.0
     return Requirements(
         _buttons(ask, typed),
-        first,
-        second,
+        *hem,
+        *_wrist(ask, typed, hem),
         typed.length("overlap") or Figure(OVERLAP_MM, "common practice"),
         _band(ask),
         opening,
@@ -179,20 +183,39 @@ def _hem(ask: Ask, typed: _Typed) -> tuple[Figure, Figure]:
     """Both folds of the hem; where the hem edge's own allowance was drawn, the folds together take that."""
     kind = ask.features.get("hem", "double")
     first, second = HEMS_MM.get(kind, (0.25 * IN, IN))
-    drawn = _drawn_hem(ask)
-    source = "common practice"
-    if drawn is not None and drawn > first + 1.0:
-        second, source = drawn - first, "the hem as it is drawn"
-    return typed.length("hem_first") or Figure(first, "common practice"), typed.length("hem_second") or Figure(
-        second, source
-    )
+    usual = Figure(first, "common practice"), Figure(second, "common practice")
+    drawn = _as_drawn(first, _drawn_allowance(ask, ("hem",), sleeves=False), "the hem as it is drawn") or usual
+    return typed.length("hem_first") or drawn[0], typed.length("hem_second") or drawn[1]
 
 
-def _drawn_hem(ask: Ask) -> float | None:
-    """A hem edge's own allowance, where a piece of the shell has one."""
+def _wrist(ask: Ask, typed: _Typed, hem: tuple[Figure, Figure]) -> tuple[Figure, Figure]:
+    """Both folds of a sleeve's hem: as its own edge is drawn, else as the garment's hem where that is folded up too."""
+    kind = ask.features.get("hem", "double")
+    if kind not in FOLDED_HEMS:
+        kind = "blind" if ask.features.get("seam-finish") in BOUND_EDGES else "double"
+    first, second = HEMS_MM[kind]
+    drawn = _as_drawn(first, _drawn_allowance(ask, ("wrist", "hem"), sleeves=True), "the sleeve's hem as it is drawn")
+    if drawn is not None:
+        return drawn
+    if ask.features.get("hem", "double") in FOLDED_HEMS and (typed.length("hem_first") or typed.length("hem_second")):
+        return hem
+    return Figure(first, "common practice"), Figure(second, "common practice")
+
+
+def _as_drawn(first: float, drawn: float | None, source: str) -> tuple[Figure, Figure] | None:
+    """A hem's folds that together take the allowance drawn for its edge; None where it is not deep enough for them."""
+    if drawn is None or drawn <= first + 1.0:
+        return None
+    return Figure(first, "common practice"), Figure(drawn - first, source)
+
+
+def _drawn_allowance(ask: Ask, edges: Sequence[str], sleeves: bool) -> float | None:
+    """A hem edge's own allowance, where a piece of the shell has one; mm."""
     for piece, shape in ask.pieces:
-        if piece.role == "self" and "hem" in shape.edges and "hem" in shape.allowances:
-            return shape.allowances["hem"]
+        if piece.role == "self" and ("sleeve" in piece.name.lower()) == sleeves:
+            for edge in edges:
+                if edge in shape.edges and edge in shape.allowances:
+                    return shape.allowances[edge]
     return None
 
 

@@ -18,6 +18,7 @@ W, H = 300, 150
 
 def step_svg(operation: Operation, facts: Facts) -> str:
     """The drawing of a step; empty where words say it better."""
+    facts = facts.for_things(operation.on)
     for word, draw in _BY_NUMBER.items():
         if word in operation.does.numbers:
             figure = draw(facts)

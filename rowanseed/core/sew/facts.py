@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
+from rowanseed.core.requirements import BOUND_EDGES, FOLDED_HEMS
 from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, lining_way
 
 if TYPE_CHECKING:
@@ -61,6 +62,9 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "hem-first"
     if has(g, "hem", "single", "blind", "hand", "twin-needle"):  # folded once, so its raw edge shows inside
         yield "hem-once"
+        yield "wrist-once"
+    elif has(g, "seam-finish", *BOUND_EDGES) and not has(g, "hem", *FOLDED_HEMS):
+        yield "wrist-once"
     if holds_hem(g):
         yield "hem-inside"
     if has(g, "hem", "banded", "ribbed"):
@@ -130,6 +134,12 @@ def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     alone = "neck" in facing and not notched and not front and not has(g, "neck", "combined-facing")
     if alone:
         yield "neck-facing-alone"
+    if has(g, "closure", *ZIPS) and not has(g, "closure", "separating-zip") and not has(g, "lining", "sewn-in", "free"):
+        back = "neck" in facing and not front and not notched
+        if back and found.top in found.zip_units and not found.zip_at_side:
+            yield "neck-facing-at-zip"
+        if "waist" in facing:
+            yield "waist-facing-at-zip"
     whole_ring = {"neck", "armhole"} <= top and not {"upper"} & top
     if (
         alone

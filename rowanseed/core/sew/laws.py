@@ -13,7 +13,7 @@ LAST = 98
 PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 LIGHTEST = ("shoulder", "raglan", "side", "waist")  # until these are sewn a piece hangs on nothing
-HANDLING = frozenset({"dart", "tuck", "pleat", "gather", "join"})  # what pulls a piece through the machine
+HANDLING = frozenset({"dart", "tuck", "pleat", "gather", "join", "attach"})  # what pulls a piece through the machine
 ALONG = (".hem", ".wrist")  # edges between which the seams of a tube run
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
 

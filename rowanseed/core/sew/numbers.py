@@ -45,7 +45,13 @@ class Facts:
     at: Mapping[str, AtThing] = field(default_factory=dict)
 
     def for_things(self, things: Sequence[str]) -> "Facts":
-        """The facts for work on these things: figures typed for one of them stand before the garment's."""
+        """The facts for work on these things: a sleeve's hem has its own folds; figures typed for one stand before all others."""
+        if any(thing.endswith(".wrist") for thing in things):
+            wrist = replace(self.required, hem_first=self.required.wrist_first, hem_second=self.required.wrist_second)
+            return replace(self, required=wrist)._typed_for(things)
+        return self._typed_for(things)
+
+    def _typed_for(self, things: Sequence[str]) -> "Facts":
         found = next((self.at[name] for thing in things for name in (thing, *edges_of(thing)) if name in self.at), None)
         if found is None:
             return self

@@ -97,7 +97,12 @@ class Assembly:
         if opening == "vent" and unit.kind != "sleeve":
             return ("wrist",)  # of a sleeve that is cut on: a back's vent runs to the hem
         if opening == "slit":
-            return ("hem",) if unit.features.get("neck-shape") == "slit" else ("neck",)
+            if unit.features.get("neck-shape") != "slit":
+                return ("neck",)
+            # Through the neck's own facing the slit is one line of stitches with the neck, and crosses nothing.
+            return ("hem", "neck") if "neck-faced" in self.facts else ("hem",)
+        if opening == "gusset" and self.garment.schools.get("gusset") == "one-piece":
+            return ("side",)  # it closes what the side seam left open
         if opening != "zip":
             return ()
         if self.top and unit.features.get("zip-at") == "side":

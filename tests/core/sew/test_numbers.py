@@ -10,7 +10,7 @@ from rowanseed.core.pattern.figures import Figures, read_notions
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.model import ClothTraits
-from rowanseed.core.sew.numbers import SUMS, Facts, cap_and_armhole, numbers_for
+from rowanseed.core.sew.numbers import SUMS, AtThing, Facts, cap_and_armhole, numbers_for
 from rowanseed.core.sew.settings import machine_settings
 from rowanseed.demo import overshirt
 from tests.core.sew.test_library import LIBRARY, standing
@@ -35,6 +35,40 @@ def test_a_hem_turned_twice_by_a_quarter_and_one_inch_has_its_lines_at_a_half_an
 
 def test_a_single_hem_of_an_inch_has_its_line_at_two():
     assert "chalk line 2 in" in say("press-hem", facts(hem="single"))
+
+
+SLEEVE_HEM = replace(BY_ID["hem-sleeves"], on=("sleeve.wrist",))
+
+
+def sleeve_of(allowance_mm):
+    shape = PieceShape(
+        ((0, 0), (0, 300), (400, 300), (400, 0)),
+        edges={"wrist": (0, 1)},
+        allowances={"wrist": allowance_mm} if allowance_mm else {},
+    )
+    return Piece("3", "Sleeve", 2, shapes={"M": shape}), shape
+
+
+@pytest.mark.parametrize(
+    ("sleeve_mm", "features", "said"),
+    [
+        (None, {"hem": "bound", "seam-finish": "hong-kong"}, "One fold of 1 1/2 in"),  # a bound edge is turned up once
+        (None, {"hem": "faced"}, "Folds of 1/4 in (0.6 cm) and 1 in"),
+        (None, {"hem": "narrow"}, "Folds of 1/4 in (0.6 cm) and 1/4 in"),
+        (44.45, {"hem": "double"}, "Folds of 1/4 in (0.6 cm) and 1 1/2 in (3.8 cm) (the sleeve's hem as it is drawn)"),
+    ],
+)
+def test_a_sleeves_hem_is_its_own(sleeve_mm, features, said):
+    # Common practice, no source: the edge as it is drawn, else folded as the body's hem where that is folded at all.
+    assert said in numbers_for(SLEEVE_HEM, facts(pieces=(sleeve_of(sleeve_mm),), **features))["hem"]
+
+
+def test_a_hem_depth_typed_in_the_make_is_the_sleeves_too_and_one_typed_for_the_wrist_stands_before_it():
+    typed = facts(own=Figures(hem_second=parse_length("2 in")))
+    assert "and 2 in" in numbers_for(SLEEVE_HEM, typed)["hem"] and "and 2 in" in say("press-hem", typed)
+    own = replace(typed, at={"sleeve.wrist": AtThing(second_mm=19.05)})
+    assert "and 3/4 in" in numbers_for(SLEEVE_HEM, own)["hem"]
+    assert "and 2 in" in numbers_for(replace(BY_ID["press-hem"], on=("body.hem",)), own)["hem"]
 
 
 def test_a_french_seam_in_five_eighths_is_a_quarter_and_three_eighths():

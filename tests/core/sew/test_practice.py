@@ -99,6 +99,20 @@ CHAINS = [
     (COAT | {"pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets sew-raglan-seams sew-side-seams"),
     ({"collar": "hooded", "front": "facing", "armhole": "lined", "lining": "sewn-in"}, WOVEN,
      "join-lining-facing sew-front-facings join-lining-edges turn-front-facings sew-side-seams"),
+    ({"straps": "buttoned", "closure": "buttons", "neck": "facing"}, WOVEN, "staystitch-neck attach-straps sew-neck-facing"),
+    ({"waist": "yoke", "closure": "exposed-zip", "hem": "circular", "lining": "free"}, WOVEN,
+     "sew-hip-yoke-sides press-hip-yoke-sides join-hip-yoke insert-exposed-zip face-hip-yoke turn-hip-yoke hang try-length"),
+    ({"waist": "facing", "closure": "lapped-zip", "lining": "waist"}, WOVEN,
+     "insert-lapped-zip fell-waist-lining-zip fell-facing-zip sew-hook"),
+    ({"neck": "combined-facing", "closure": "centred-zip"}, WOVEN,
+     "turn-combined-facing press-neck insert-centred-zip unpick-basting fell-facing-zip sew-hook"),
+    ({"neck": "facing", "neck-shape": "slit", "sleeve": "raglan"}, WOVEN,
+     "sew-neck-facing face-slit cut-slit understitch-neck-facing turn-neck-facing"),
+    ({"neck": "binding", "neck-shape": "slit"}, WOVEN, "face-slit cut-slit turn-slit bind-neck"),
+    ({"sleeve": "dolman-gusset", "neck": "facing"}, WOVEN,
+     "stay-gusset cut-gusset sew-gussets press-gussets sew-side-seams"),
+    ({"sleeve": "gathered", "cuff": "shirred", "neck": "facing"}, WOVEN, "hem-shirred-sleeve shirr-sleeve set-sleeves-flat"),
+    (SKIRT | {"seam-finish": "hong-kong"}, WOVEN, "cut-binding trim-hem-allowance bind-hem-edge press-hem blind-hem"),
 ]  # fmt: skip
 
 
