@@ -37,6 +37,7 @@ HEMS_MM: dict[str, tuple[float, float]] = {
     "twin-needle": (0.0, 1.0 * IN),
 }
 FOLDED_HEMS = frozenset({"double", "narrow", "single", "blind", "hand", "twin-needle"})
+HIDING = ("sewn-in", "bagged")  # linings that hide the sleeve's hem
 BOUND_EDGES = ("bound", "hong-kong")  # an edge that is bound already is turned up once
 FRONTS = ("centre", "front edge", "front-edge", "centre front")
 BANDED_CUFFS = ("band", "gathered-band")
@@ -191,7 +192,9 @@ def _hem(ask: Ask, typed: _Typed) -> tuple[Figure, Figure]:
 def _wrist(ask: Ask, typed: _Typed, hem: tuple[Figure, Figure]) -> tuple[Figure, Figure]:
     """Both folds of a sleeve's hem: as its own edge is drawn, else as the garment's hem where that is folded up too."""
     kind = ask.features.get("hem", "double")
-    if kind not in FOLDED_HEMS:
+    if ask.features.get("lining") in HIDING and ask.features.get("lining-sleeves") != "none":
+        kind = "hand"  # caught inside, below its lining
+    elif kind not in FOLDED_HEMS:
         kind = "blind" if ask.features.get("seam-finish") in BOUND_EDGES else "double"
     first, second = HEMS_MM[kind]
     drawn = _as_drawn(first, _drawn_allowance(ask, ("wrist", "hem"), sleeves=True), "the sleeve's hem as it is drawn")

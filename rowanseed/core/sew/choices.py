@@ -29,9 +29,10 @@ def has(garment: SewnGarment, name: str, *choices: str) -> bool:
 
 
 def upper_said(garment: SewnGarment) -> bool:
-    """Whether anything of an upper part is described; a yoke on legs or beside a waist's finish is one below the waist."""
-    said = [name for name in UPPER if has(garment, name)]
-    return bool(said) and (said != ["yoke"] or not (has(garment, "legs") or has(garment, "waist")))
+    """Whether anything of an upper part is described; a yoke or an open front alone, beside a waist's finish, is the skirt's."""
+    said = {name for name in UPPER if has(garment, name)}
+    low_too = {"yoke"} if has(garment, "legs") else {"yoke", "front"}
+    return bool(said) and not (said <= low_too and (has(garment, "legs") or has(garment, "waist")))
 
 
 def is_lower_only(garment: SewnGarment) -> bool:
@@ -74,7 +75,7 @@ def lining_way(g: SewnGarment) -> str:
     """How a lining is joined: none, flat, waist, free, edge-to-edge, sides (bagged without sleeves), bagged, machine or hand."""
     lining = g.features.get("lining", "none")
     if lining == "bagged":
-        return "bagged" if has(g, "sleeve") else "sides"
+        return "bagged" if has(g, "sleeve") or has(g, "armhole", "cape") else "sides"
     if lining == "sewn-in":
         return "hand" if g.schools.get("lining-joining") == "by-hand" else "machine"
     return lining

@@ -132,6 +132,7 @@ def _shell(found: Described) -> Iterator[UnitSpec]:
         if has(g, "closure", "buttons", "snaps", "placket") and not found.top:
             openings |= {"buttonhole"}
         edges = {"waist", "hem"} | ({"crotch"} if found.low == "leg" else set())
+        edges |= {"front-edge"} if not found.top and has(g, "front") else set()
         yield found.low, found.low, _features_of(found, found.low), frozenset(edges), frozenset(openings)
     sleeves = has(g, "sleeve") and not has(g, "sleeve", "dolman", "dolman-gusset")
     if sleeves:
@@ -242,7 +243,7 @@ def _upper_edges(found: Described) -> frozenset[str]:
             edges.add("raglan")
         elif has(g, "sleeve", "dolman", "dolman-gusset"):
             edges.add("wrist")
-        else:
+        elif not has(g, "armhole", "cape"):
             edges.add("armhole")
     if front_opens(g):
         edges.add("front-edge")

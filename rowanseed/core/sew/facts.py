@@ -20,9 +20,17 @@ def facts_of(found: "Described") -> Iterator[str]:
     yield from _lining_facts(found, edges)
     yield from _fastening_facts(found)
     way = lining_way(g)
+    back_zip = found.top in found.zip_units and not found.zip_at_side
+    if (
+        "front-edge" in edges.get(found.top, ())
+        or has(g, "closure", "placket")
+        or has(g, "neck-shape", "slit")
+        or back_zip
+    ):
+        yield "neck-open"
     if has(g, "front", "band"):
         yield "banded-front"
-    if "front-edge" in edges.get(found.top, ()):
+    if "front-edge" in edges.get(found.top or found.low, ()):
         yield "front-open"
         yield "interfaced-top"
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
@@ -79,7 +87,10 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
     """What is buttoned or hooked, beside the front."""
     g = found.garment
     opened = has(g, "sleeve-vent", "continuous-lap", "placket") and not has(g, "closure", "snaps")
-    cuff = has(g, "cuff", "band", "gathered-band") and (has(g, "closure", "buttons") or opened)
+    banded = has(g, "cuff", "band", "gathered-band")
+    cuff = banded and opened
+    if banded and not has(g, "sleeve-vent") and g.schools.get("sleeve-end") != "flat":
+        yield "cuff-ring"
     fly_or_zip = has(g, "closure", "fly", *ZIPS)
     band = fly_or_zip and not found.top and has(g, "waist", "band", "stiff-band") and has(g, "band-closure", "button")
     if cuff:
@@ -193,6 +204,13 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "edges-by-lining"
         if not neck and not front and "upper" not in top:
             yield "armholes-alone"
+            if (
+                way == "machine"
+                and "neck" in facing
+                and not has(g, "front", "facing")
+                and not has(g, "collar", "notched")
+            ):
+                yield "neck-turned"
     if not to_facing and not neck and (way == "free" or "neck" in top):
         yield "lining-neck-basted"
     hem = (

@@ -23,11 +23,13 @@ class _Asker:
         own = {f"is-{unit.name}"} if unit else set()
         self.facts = assembly.facts | own | assembly.unit_facts.get(unit.name if unit else "", frozenset())
         layer = "lining." if unit is not None and unit.layer == "lining" else ""
+        first = assembly.units.get(assembly.top or assembly.low)
         arm = "sleeve" if "sleeve" in assembly.units else assembly.top  # the unit that ends at the wrist
         self.names = {
             "u": unit.name if unit else "",
             "top": assembly.top,
             "low": assembly.low,
+            "front": first.name if first else "",  # the unit whose front may open
             "arm": arm,
             "layer": layer,
         }
@@ -62,6 +64,8 @@ class _Asker:
         return tuple(dict.fromkeys(found)) if found or not entries else None
 
 
+FEW = 2  # seams that are named rather than called the pieces
+FIRST_ROWS = {"french": ", wrong sides together, the first row", "felled": ", for felling"}
 FREE = ("pad", "garment")  # things that are no unit of the garment
 
 
@@ -128,20 +132,31 @@ def _of_seams(template: Template, assembly: Assembly) -> Iterator[Operation]:
     """An operation for each seam that the template fits, or one for all of a layer."""
     found = list(_each_seam(template, assembly))
     if not template.collect:
-        yield from found
+        yield from (op for _, op in found)
         return
     for layer in ("shell", "lining"):
-        own = [op for op in found if op.layer == layer]
+        own = [(seam, op) for seam, op in found if op.layer == layer]
         if not own:
             continue
-        units = {op.unit for op in own}
-        does = own[0].does
-        if units == {"sleeve"} and len(assembly.units) > 1:
-            does = replace(does, title=does.title.replace("of the pieces", "of the sleeves"))
-        yield replace(own[0], on=tuple(dict.fromkeys(thing for op in own for thing in op.on)), does=does)
+        does = own[0][1].does
+        of = _of_what(assembly, layer, [seam for seam, _ in own], {op.unit for _, op in own})
+        does = replace(does, title=does.title.replace("of the pieces", of))
+        things = tuple(dict.fromkeys(thing for _, op in own for thing in op.on))
+        yield replace(own[0][1], on=things, does=does)
 
 
-def _each_seam(template: Template, assembly: Assembly) -> Iterator[Operation]:
+def _of_what(assembly: Assembly, layer: str, seams: Sequence[Seam], units: set[str]) -> str:
+    """Whose edges are finished at once: the pieces', the sleeves' alone, or those of the few seams that lie open."""
+    if units == {"sleeve"} and len(assembly.units) > 1:
+        return "of the sleeves"
+    sewn = {s.thing for _, s in _seams(assembly) if layer_of(s.thing) == layer and s.method not in ("covered", "bare")}
+    words = list(dict.fromkeys(seam.words.split(",")[0] for seam in seams))
+    if len(words) <= FEW and len(sewn) > len(seams):
+        return "of the " + " and the ".join(words)
+    return "of the pieces"
+
+
+def _each_seam(template: Template, assembly: Assembly) -> Iterator[tuple[Seam, Operation]]:
     for unit, seam in _seams(assembly):
         wanted = {"*"} if unit is not None else {"+*"}
         wanted.add(seam.id)
@@ -153,7 +168,7 @@ def _each_seam(template: Template, assembly: Assembly) -> Iterator[Operation]:
         asker = _Asker(assembly, owner)
         things = asker.things(template.on, seam) if asker.holds(template.when, template.any) else None
         if things is not None:
-            yield _made(template, asker, things, owner.name, seam)
+            yield seam, _made(template, asker, things, owner.name, seam)
 
 
 def _seams(assembly: Assembly) -> Iterator[tuple[Unit | None, Seam]]:
@@ -197,6 +212,12 @@ def _of_seam(template: Template, seam: Seam) -> Doing:
     """The doing of a seam's operation: its words, and what the seam itself has beyond others where it is joined."""
     words = seam.words if template.verb == "join" else seam.words.split(",")[0]
     does = replace(template.does, title=template.title.format(seam=words))
+    if template.verb == "join" and not template.methods and seam.method in FIRST_ROWS:
+        does = replace(
+            does,
+            title=does.title + FIRST_ROWS[seam.method],
+            numbers=tuple("french-seam" if n == "seam" and seam.method == "french" else n for n in does.numbers),
+        )
     kind = seam.kind
     if template.verb != "join" or kind is None:
         return does

@@ -240,7 +240,9 @@ def _inside(laws: _Laws) -> None:
 def _layers(laws: _Laws) -> None:
     """What backs a whole piece is on before anything is sewn through the piece."""
     for op in laws.operations:
-        backed = {unit_of(thing) for thing in op.on if thing.endswith(".layer") and op.verb in ("fuse", "baste")}
+        backed = {
+            unit_of(thing) for thing in op.on if thing.endswith(".layer") and op.verb in ("fuse", "baste", "trim")
+        }
         for other in laws.operations if backed else ():
             own = {unit_of(edge) for thing in other.on for edge in edges_of(thing)} & backed
             backing = any(thing.endswith(".layer") for thing in other.on)

@@ -16,6 +16,7 @@ PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("front facing",), "front", "facing"),
     (("neck facing", "back facing"), "neck", "facing"),
     (("armhole facing",), "armhole", "facing"),
+    (("cape", "poncho"), "armhole", "cape"),
     (("waist facing",), "waist", "facing"),
     (("waistband",), "waist", "band"),
     (("upper sleeve", "under sleeve", "top sleeve"), "sleeve", "two-piece"),

@@ -104,6 +104,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take(
             "closure", "separating-zip", "An open front and a zip: the zip is taken as a separating one down the front."
         )
+    if _edge_left_bare(now()):
+        take("front", "facing", "It opens down the front and the edge is not described: it is taken as faced.")
     if has(now(), "lining", "bagged") and has(now(), "waist-seam", "joined") and not has(now(), "sleeve"):
         take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
     if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
@@ -118,6 +120,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         )
     if has(now(), "neck", "combined-facing") and not has(now(), "armhole", "none"):
         take("armhole", "none", "One facing finishes neck and armholes.")
+    if has(now(), "armhole", "cape") and (has(now(), "sleeve") or has(now(), "straps")):
+        take("armhole", "none", "A cape has neither sleeves nor straps: usual armholes are taken.")
     if has(now(), "sleeve") and has(now(), "armhole"):
         take("armhole", "none", "The sleeve finishes the armhole; its other finish is left out.")
     if has(now(), "armhole", "lined") and not is_enclosed(now()):
@@ -130,6 +134,19 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         )
     if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
         take("neck", "facing", "With a front facing the neck's facing runs on from it.")
+
+
+def _edge_left_bare(garment: SewnGarment) -> bool:
+    """Whether an upper garment is fastened down an edge that nothing finishes: no band, no facing, no lining joined to it."""
+    return (
+        has_upper(garment)
+        and not is_lower_only(garment)
+        and has(garment, "closure", "buttons", "snaps", "hook")
+        and not has(garment, "front")
+        and not has(garment, "straps", "buttoned")
+        and not has(garment, "waist", *BANDS)
+        and not is_enclosed(garment)
+    )
 
 
 def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) -> None:

@@ -117,8 +117,11 @@ class Assembly:
         """Edges that run into another: a front edge into the hem, over a waist seam too, and into the neck where it is banded."""
         found = {}
         for unit in self.units.values():
-            if "front-edge" in unit.edges and unit.kind in ("body", "bodice"):
-                ends = [f"{unit.name}.{e}" for e in ("hem", *self._banded_neck()) if e in unit.edges]
+            if "front-edge" in unit.edges and unit.kind in ("body", "bodice", "skirt"):
+                if unit.kind == "skirt" and unit.layer == "lining":
+                    continue  # it is felled to the facings once the lining is hemmed
+                over = ("waist",) if unit.kind == "skirt" else self._banded_neck()
+                ends = [f"{unit.name}.{e}" for e in ("hem", *over) if e in unit.edges]
                 if unit.name == self.top and self.low != self.top:
                     ends.append(f"{self.low}.hem")
                 found[f"{unit.name}.front-edge"] = tuple(ends)

@@ -54,6 +54,7 @@ def sleeve_of(allowance_mm):
     [
         (None, {"hem": "bound", "seam-finish": "hong-kong"}, "One fold of 1 1/2 in"),  # a bound edge is turned up once
         (None, {"hem": "faced"}, "Folds of 1/4 in (0.6 cm) and 1 in"),
+        (None, {"hem": "ribbed", "lining": "bagged"}, "One fold of 1 1/2 in"),  # caught inside, below its lining
         (None, {"hem": "narrow"}, "Folds of 1/4 in (0.6 cm) and 1/4 in"),
         (44.45, {"hem": "double"}, "Folds of 1/4 in (0.6 cm) and 1 1/2 in (3.8 cm) (the sleeve's hem as it is drawn)"),
     ],

@@ -27,6 +27,7 @@ DRESS = {"waist-seam": "joined", "neck": "facing", "closure": "invisible-zip"}
 FLY = {"legs": "trousers", "closure": "fly", "waist": "band", "interfacing": "fusible"}
 SHEATH = {"panels": "princess", "neck": "facing", "armhole": "lined", "closure": "invisible-zip", "lining": "sewn-in"}
 COAT = {"collar": "one-piece", "front": "facing", "sleeve": "raglan", "seam-finish": "hong-kong", "hem": "bound"}
+CAPE = {"armhole": "cape", "collar": "hooded", "front": "facing", "closure": "hook", "interfacing": "fusible"}
 
 # The garment, and a chain of steps in the order in which they are done.
 CHAINS = [
@@ -113,6 +114,28 @@ CHAINS = [
      "stay-gusset cut-gusset sew-gussets press-gussets sew-side-seams"),
     ({"sleeve": "gathered", "cuff": "shirred", "neck": "facing"}, WOVEN, "hem-shirred-sleeve shirr-sleeve set-sleeves-flat"),
     (SKIRT | {"seam-finish": "hong-kong"}, WOVEN, "cut-binding trim-hem-allowance bind-hem-edge press-hem blind-hem"),
+    (JACKET | {"waist-seam": "joined", "lining": "sewn-in"}, WOVEN,
+     "join-waist-seam@lining.skirt fell-lining-hem"),
+    (JACKET | {"waist-seam": "joined", "panels": "princess"}, WOVEN, "press-straight-panels interface-hem press-hem"),
+    (JACKET | {"interlining": "basted", "sleeve": "raglan"}, WOVEN, "baste-interlining trim-interlining sew-raglan-seams"),
+    (JACKET | {"back-stay": "sewn", "sleeve": "raglan"}, WOVEN, "cut-back-stay sew-raglan-seams"),
+    ({"closure": "buttons", "collar": "one-piece", "sleeve": "set-in"}, WOVEN, "sew-front-facings turn-front-facings sew-buttonholes"),
+    ({"front": "facing", "closure": "buttons", "waist": "band", "lining": "waist"}, WOVEN,
+     "sew-front-facings turn-front-facings attach-waistband close-waistband hem-lining fell-lining-fronts"),
+    ({"front": "band", "closure": "buttons", "waist": "band", "lining": "waist"}, WOVEN,
+     "baste-lining-fronts sew-front-bands topstitch-front-bands attach-waistband sew-buttonholes"),
+    (SHIRT | {"sleeve-vent": "none", "closure": "buttons"}, WOVEN, "make-cuffs sew-cuffs close-cuffs"),
+    (DRESS | {"neck": "facing-lining", "lining": "sewn-in", "closure": "lapped-zip"}, WOVEN,
+     "join-lining-facing sew-neck-facing join-lining-edges turn-lined-edges sew-side-seams@bodice join-waist-seam insert-lapped-zip"),
+    ({"neck": "band", "closure": "placket", "sleeve": "set-in"}, WOVEN, "fold-open-neck-band sew-neck-band"),
+    ({"neck": "band", "closure": "placket", "sleeve": "set-in"}, WOVEN, "press-placket sew-neck-band"),
+    (FLY | {"lining": "waist"}, WOVEN, "topstitch-fly sew-crotch attach-waistband close-waistband fell-lining-fly"),
+    (SKIRT | {"vent": "kick-pleat", "lining": "waist"}, WOVEN, "press-lining-zip-seam open-lining-pleat"),
+    (DRESS | {"gathers": "overlocked", "panels": "straight"}, WOVEN, "press-straight-panels@skirt overlock-gathers join-waist-seam"),
+    ({"straps": "sewn", "closure": "ties", "waist-seam": "joined"}, WOVEN, "make-ties attach-ties sew-side-seams@bodice"),
+    (CAPE | {"lining": "bagged"}, WOVEN,
+     "turn-hood attach-hood sew-front-facings turn-front-facings join-lining-facing bag-lining turn-bagged-lining close-bagged-gap"),
+    (CAPE | {"seam-finish": "bound", "hem": "single"}, WOVEN, "sew-side-seams press-side-seams attach-hood bind-hem-edge sew-hem"),
 ]  # fmt: skip
 
 
@@ -138,12 +161,27 @@ def test_steps_come_in_the_order_of_practice_and_not_by_chance(features, cloth, 
         assert [step for step in order if step in wanted] == wanted
 
 
+def test_a_lining_with_a_waist_seam_is_a_whole_before_it_is_felled_into_the_jacket():
+    steps = steps_of(JACKET | {"waist-seam": "joined", "lining": "sewn-in"}, **{"lining-joining": "by-hand"})
+    chain = "press-waist-seam@lining.skirt tack-lining-by-hand fell-lining-by-hand fell-lining-hem".split()
+    for order in ([s.operation.id for s in steps], turned_round(steps)):
+        assert [step for step in order if step in chain] == chain
+
+
 WORDS = [
     (SHIRT, WOVEN, "press-shoulders", "toward the yoke"),
     (SHIRT, WOVEN, "press-yoke", "toward the yoke"),
     (FLY, WOVEN, "press-crotch", "lower curve, which stays upright"),
     (COAT, WOVEN, "press-raglan-seams", "clipped where they turn"),
     ({"neck": "band", "sleeve": "raglan"}, KNIT, "press-raglan-seams", "toward the sleeves"),
+    (SHIRT | {"sleeve-vent": "none"}, WOVEN, "make-cuffs", "to a ring"),
+    (CAPE, WOVEN, "sew-side-seams", "from the neck over the shoulder"),
+    (CAPE | {"lining": "bagged"}, WOVEN, "sew-side-seams@lining.body", "a turning gap left in one of them"),
+    (CAPE | {"lining": "bagged"}, WOVEN, "staystitch-lining", "lining's neck"),
+    (SHIRT | {"seam-finish": "french"}, WOVEN, "set-sleeves-flat", "wrong sides together, the first row"),
+    (SHIRT | {"seam-finish": "flat-felled"}, WOVEN, "set-sleeves-flat", "for felling"),
+    ({"front": "facing", "closure": "buttons", "waist": "band"}, WOVEN, "clip-neck", "front seams"),
+    ({"legs": "trousers", "waist-seam": "joined", "front": "band"}, WOVEN, "sew-crotch", "front opening's mark"),
 ]
 
 
