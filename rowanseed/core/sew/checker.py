@@ -12,12 +12,19 @@ from rowanseed.core.sew.anatomy import SMALL, TUBES, edges_of, unit_of
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.garment_key import GarmentKey
 from rowanseed.core.sew.instances import operations_of
-from rowanseed.core.sew.model import Asked, Library, Operation, SewnGarment
+from rowanseed.core.sew.model import Asked, Library, Operation, SewnGarment, several
 from rowanseed.core.sew.own_steps import own_operations
 from rowanseed.core.sew.stages import CONSUMING, JOINED, OUTSIDE, TURNED, WORKED, stage_of
-from rowanseed.core.sew.units import Assembly
+from rowanseed.core.sew.units import Assembly, Unit
 from rowanseed.core.sew.wording import crossing_law, law_between, say
 
+LARGE = (
+    "body",
+    "bodice",
+    "skirt",
+    "leg",
+    "sleeve",
+)  # the pieces whose every edge is used; a small one is made as a whole
 AFTER_ALL = 98  # from this stage on: last looks at the whole garment
 
 HAPPENS = {
@@ -110,7 +117,7 @@ def _checked(asked: GarmentKey, order: tuple[str, ...]) -> tuple[OrderFinding, .
             seen.add(step)
             found += _judge(assembly, state, known[step], said)
             state.do(known[step])
-    return (*found, *_left(known, seen))
+    return (*found, *_left(known, seen), *_left_raw(assembly, state, known, seen))
 
 
 def _judge(assembly: Assembly, state: _State, op: Operation, said: set[tuple[str, str]]) -> Iterator[OrderFinding]:
@@ -132,6 +139,25 @@ def _left(known: dict[str, Operation], seen: set[str]) -> Iterator[OrderFinding]
         if id_ not in seen:
             what = f" {op.closes[0].split('.')[0].capitalize()} stays open." if op.closes else ""
             yield OrderFinding("care", "left-out", f"“{op.title}” is left out.{what}", id_, law="complete", on=op.on)
+
+
+def _left_raw(assembly: Assembly, state: _State, known: dict[str, Operation], seen: set[str]) -> Iterator[OrderFinding]:
+    """Edges of the large pieces that nothing joins, hems, faces or binds, unless a step that was left out would."""
+    missed = {edge for id_, op in known.items() if id_ not in seen for thing in op.on for edge in edges_of(thing)}
+    for unit in assembly.units.values():
+        for name in sorted(unit.edges) if unit.kind in LARGE else ():
+            edge = f"{unit.name}.{name}"
+            done = state.touched.get(edge, ())
+            used = any(op.verb in (*CONSUMING, "insert") for op in done)
+            if used or edge in missed or (name == "upper" and "neck" in unit.edges) or _named_raw(assembly, unit, name):
+                continue
+            text = f"{say(assembly, edge).capitalize()} is raw at the end: nothing joins, hems, faces or binds it."
+            yield OrderFinding("care", "left-raw", text, "", law="complete", on=(edge,))
+
+
+def _named_raw(assembly: Assembly, unit: Unit, edge: str) -> bool:
+    """Whether the description says that an edge stays as it was cut."""
+    return edge == "hem" and "none" in several(unit.features.get("hem", assembly.garment.features.get("hem", "none")))
 
 
 def _too_late(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]:

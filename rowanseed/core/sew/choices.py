@@ -77,5 +77,6 @@ def lining_way(g: SewnGarment) -> str:
     if lining == "bagged":
         return "bagged" if has(g, "sleeve") or has(g, "armhole", "cape") else "sides"
     if lining == "sewn-in":
-        return "hand" if g.schools.get("lining-joining") == "by-hand" else "machine"
+        by_hand = g.schools.get("lining-joining") == "by-hand" and not has(g, "straps", "strapless")
+        return "hand" if by_hand else "machine"  # a strapless edge is turned with its lining
     return lining

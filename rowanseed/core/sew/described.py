@@ -169,8 +169,8 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
     facing["front-edge"] = facing["front-edge"] or has(g, "collar", "notched")
     facing["armhole"] = has(g, "armhole", "facing") or has(g, "neck", "combined-facing")
     facing["waist"] = has(g, "waist", "facing", "yoke")
-    facing["hem"] = has(g, "hem", "faced")
-    facing["upper"] = has(g, "straps", "strapless") and not has(g, "lining")
+    facing["hem"] = has(g, "hem", "faced") and lining_way(g) not in ("bagged", "sides", "edge-to-edge")
+    facing["upper"] = has(g, "straps", "strapless") and not is_enclosed(g)
     if any(facing.values()):
         yield unit("facing", " ".join([e for e, on in facing.items() if on] + ["outer"]))
     if has(g, "pocket"):

@@ -178,6 +178,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
             yield "lining-hangs"
         return
     yield "lined-top"
+    if "armhole" in edges[f"lining.{found.top}"] and has(g, "armhole", "binding") and way != "free":
+        yield "armhole-taken-in"
     to_facing = bool(facing & {"neck", "front-edge"}) and way != "edge-to-edge"
     bare_neck = (
         "neck" in top and not has(g, "neck") and not has(g, "collar", "two-piece", "notched") and "neck" not in facing
@@ -211,7 +213,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
                 and not has(g, "collar", "notched")
             ):
                 yield "neck-turned"
-    if not to_facing and not neck and (way == "free" or "neck" in top):
+    loose = "upper" in top and "neck" not in top
+    if not neck and ((way == "free" and loose) or (not to_facing and (way == "free" or "neck" in top))):
         yield "lining-neck-basted"
     hem = (
         "hem" in edges.get(found.low, ())

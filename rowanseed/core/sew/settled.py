@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from rowanseed.core.sew.choices import (
     BANDS,
+    RAGLANS,
     ZIPS,
     has,
     has_upper,
@@ -57,7 +58,7 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
     if not has_upper(now) and not is_lower_only(now):
         taken.append("Neither a neck nor a waist is described: only the sides and the hem are sewn. Describe the rest.")
     _settle(lambda: now, take)
-    if has(now, "waist", *BANDS, "yoke") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
+    if has(now, "waist", *BANDS, "yoke", "facing") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
         take("hem", "none", "The band is taken at the lower edge, in place of a hem.")
     _fill_upper(now, take)
     closed_last = lining_way(now) in ("sides", "edge-to-edge") or (
@@ -106,11 +107,21 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         )
     if _edge_left_bare(now()):
         take("front", "facing", "It opens down the front and the edge is not described: it is taken as faced.")
+    if has(now(), "lining-sleeves", "none") and has(now(), "lining") and has(now(), "sleeve", *RAGLANS):
+        take("lining-sleeves", "own", "A raglan sleeve runs to the neck: its lining is taken as having sleeves.")
+    if has(now(), "lining", "bagged") and has(now(), "sleeve") and has(now(), "lining-sleeves", "none"):
+        take(
+            "lining",
+            "sewn-in",
+            "With unlined sleeves the lining is taken as joined at the edges, its armholes caught with the sleeves.",
+        )
     if has(now(), "lining", "bagged") and has(now(), "waist-seam", "joined") and not has(now(), "sleeve"):
         take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
     if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
         take("lining", "sewn-in", "With a zip and no sleeves the lining is taken as joined at the edges.")
-    if has(now(), "front", "facing") and is_enclosed(now()) and not has(now(), "neck") and not has(now(), "collar"):
+    straight = has(now(), "straps", "strapless") or has(now(), "shirring", "panel")
+    bare_neck = not has(now(), "neck") and not has(now(), "collar") and not straight
+    if has(now(), "front", "facing") and is_enclosed(now()) and bare_neck:
         take("neck", "facing", "The front facing is taken as running on round the neck; the lining hangs from it.")
     if has(now(), "neck", "combined-facing") and (has(now(), "sleeve") or has(now(), "front", "facing")):
         take(
@@ -124,6 +135,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("armhole", "none", "A cape has neither sleeves nor straps: usual armholes are taken.")
     if has(now(), "sleeve") and has(now(), "armhole"):
         take("armhole", "none", "The sleeve finishes the armhole; its other finish is left out.")
+    if has(now(), "armhole", "facing") and is_enclosed(now()):
+        take("armhole", "lined", "The lining finishes the armholes; a facing would only lie below it.")
     if has(now(), "armhole", "lined") and not is_enclosed(now()):
         take("armhole", "facing", "Without a joined lining the armholes are taken as faced.")
     if has(now(), "neck-shape", "v-seam") and has(now(), "neck", "binding-ring"):
@@ -141,11 +154,13 @@ def _edge_left_bare(garment: SewnGarment) -> bool:
     return (
         has_upper(garment)
         and not is_lower_only(garment)
-        and has(garment, "closure", "buttons", "snaps", "hook")
+        and (
+            has(garment, "closure", "buttons", "snaps", "hook")
+            or (has(garment, "closure", "separating-zip") and has(garment, "lining"))
+        )
         and not has(garment, "front")
         and not has(garment, "straps", "buttoned")
-        and not has(garment, "waist", *BANDS)
-        and not is_enclosed(garment)
+        and (not is_enclosed(garment) or has(garment, "neck", "facing", "facing-lining", "combined-facing"))
     )
 
 
@@ -157,7 +172,7 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
         now = take("straps", "strapless", "A boned top without neck or sleeves is taken as strapless.")
     enclosed = has(now, "lining", "sewn-in", "bagged", "edge-to-edge")
     strapless = has(now, "straps", "strapless") or has(now, "shirring", "panel")
-    neck = has(now, "neck") or has(now, "collar") or enclosed or strapless or has(now, "lining", "free")
+    neck = has(now, "neck") or has(now, "collar") or enclosed or strapless
     if not neck:
         now = take("neck", "facing", "The neck is not described: it is taken as faced.")
     features = now.features

@@ -1,11 +1,13 @@
 """The sewing order: rules of construction that hold on nearly every garment (common practice, no source)."""
 
 import random
+from dataclasses import replace
 
 import pytest
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.garment import operations_for
 from rowanseed.core.sew.model import SewnGarment
 from rowanseed.core.sew.order import place_changes, sequence
 from rowanseed.formats.sewing import library
@@ -163,3 +165,26 @@ def test_sittings_keep_to_their_minutes_where_a_step_is_not_longer_itself():
 def test_an_unknown_feature_is_refused_by_the_check_too():
     with pytest.raises(FeatureError):
         check_order(LIBRARY, SewnGarment({"cape": "long"}), [])
+
+
+@pytest.mark.parametrize(
+    ("missing", "edge", "garment_"),
+    [
+        ("hem", "skirt.hem", {"waist": "band", "closure": "lapped-zip", "hem": "blind"}),
+        (
+            "front-facings",
+            "body.front-edge",
+            {"front": "facing", "collar": "one-piece", "sleeve": "set-in", "closure": "buttons"},
+        ),
+        ("strapless-edge", "body.upper", {"straps": "strapless", "closure": "invisible-zip"}),
+    ],
+)
+def test_an_edge_that_no_step_uses_is_named_as_raw_at_the_end(missing, edge, garment_):
+    # Law 18 of construction: at the end every edge is joined, hemmed, faced, bound, banded, or named as left raw.
+    kept = tuple(t for t in LIBRARY.templates if missing not in t.id)
+    library, garment = replace(LIBRARY, templates=kept), SewnGarment(garment_)
+    steps = [op.id for op, _ in operations_for(library, garment)]
+    raw = [f for f in check_order(library, garment, steps) if f.code == "left-raw"]
+    assert [f.on for f in raw] == [(edge,)] and raw[0].law == "complete" and "raw" in raw[0].text
+    whole = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
+    assert not [f for f in check_order(LIBRARY, garment, whole) if f.code == "left-raw"]
