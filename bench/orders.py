@@ -46,7 +46,7 @@ def main() -> int:
         proved += planned.proved
         for order in ([op.id for op, _ in planned.items], any_sound_order(items, rng)):
             found = [f for f in check_order(library(), garment, order) if f.level != "note"]
-            faults += [f"{number}: {f.law} {f.step} before {f.needs}" for f in found]
+            faults += [f"{number}: {f.law} {f.step or f.text} before {f.needs}" for f in found]
     print(f"{asked.count} garments of {min(steps)} to {max(steps)} steps; faults: {len(faults)}")
     print(f"price to bound: median {statistics.median(ratios):.2f}, worst {max(ratios):.2f}; proved least: {proved}")
     print(f"planning: median {statistics.median(seconds) * 1000:.0f} ms, slowest {max(seconds) * 1000:.0f} ms")

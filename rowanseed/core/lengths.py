@@ -78,6 +78,8 @@ _NUMBER = re.compile(
 )
 _WORD = re.compile(r"''|[\"”″'’′]|[a-z]+\.?")
 
+METRIC = ("mm", "cm", "m")
+
 
 @dataclass(frozen=True)
 class Length:
@@ -89,8 +91,18 @@ class Length:
 
     def echo(self) -> str:
         """What was understood, in the unit typed and its counterpart: `5/8 in = 1.6 cm`."""
-        other: Unit = "in" if self.unit in ("mm", "cm", "m") else "cm"
+        other: Unit = "in" if self.unit in METRIC else "cm"
         return f"{format_length(self.mm, self.unit, 16)} = {format_length(self.mm, other)}"
+
+    def told(self, unit: Unit) -> str:
+        """The length for a household that reckons in this unit: as typed, or in its unit with what was typed in brackets.
+
+        >>> parse_length('31 1/4 in').told('cm'), parse_length('79.5 cm').told('cm')
+        ('79.4 cm (31 1/4 in)', '79.5 cm')
+        """
+        if (self.unit in METRIC) == (unit in METRIC):
+            return self.text
+        return f"{format_length(self.mm, unit)} ({self.text})"
 
 
 def parse_length(text: str | float | int, default_unit: Unit | None = None) -> Length:
@@ -230,5 +242,5 @@ def mixed_fraction(value: float, denominator: int = 8) -> str:
 
 def both(mm: float, first: Unit = "cm", denominator: int = 8, up: bool = False) -> str:
     """A length in the first unit with its counterpart in brackets: `96.6 cm (38 in)`; `up` as in `format_length`."""
-    other: Unit = "in" if first in ("mm", "cm", "m") else "cm"
+    other: Unit = "in" if first in METRIC else "cm"
     return f"{format_length(mm, first, denominator, up)} ({format_length(mm, other, denominator, up)})"

@@ -7,6 +7,7 @@ from rowanseed.core.lengths import Length, Unit, format_length
 from rowanseed.formats.drawing import Drawn, markup, tag
 
 INK, HAIR, SLATE = "#2B2622", "#D8CFBF", "#3F5873"
+SAME_MM = 1.0  # within what a tape tells
 WIDTH, ROW, LEFT, RIGHT = 420.0, 46.0, 120.0, 96.0
 
 
@@ -44,10 +45,11 @@ def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, 
         points.append((x, y))
     line = " ".join(f"{x:.1f},{y:.1f}" for x, y in points)
     change = values[-1] - values[0]
-    sign = "+" if change >= 0 else "−"
+    same = abs(change) < SAME_MM
+    words = "the same" if same else ("+" if change > 0 else "−") + format_length(abs(change), unit)
     dots = [
         tag(
-            "circle", tag("title", f"{day:%-d %b %Y}: {length.text}"), cx=f"{x:.1f}", cy=f"{y:.1f}", r="3.5", fill=SLATE
+            "circle", tag("title", f"{day:%-d %b %Y}: {length.told(unit)}"), cx=f"{x:.1f}", cy=f"{y:.1f}", r="3.5", fill=SLATE
         )
         for (x, y), (day, length) in zip(points, taken, strict=True)
     ]
@@ -58,8 +60,7 @@ def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, 
         dots,
         tag(
             "text",
-            sign,
-            format_length(abs(change), unit),
+            words,
             x=f"{WIDTH:.0f}",
             y=f"{top + ROW - 16:.1f}",
             font_size="13",

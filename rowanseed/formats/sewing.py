@@ -153,7 +153,7 @@ class AnatomyFile(_Strict):
 
 
 class PlaceEntry(_Strict):
-    """What holds for work at a place where an operation says nothing of its own."""
+    """What holds for work at a place, or of a verb, where an operation says nothing of its own."""
 
     checks: list[Words] = Field(min_length=1)
     wrong: list[tuple[Words, Words]] = Field(min_length=1)
@@ -162,6 +162,11 @@ class PlaceEntry(_Strict):
 @cache
 def _places() -> dict[str, PlaceEntry]:
     return {name: PlaceEntry.model_validate(raw) for name, raw in tomllib.loads(_text("places.toml")).items()}
+
+
+def _usual(e: "OperationEntry") -> PlaceEntry:
+    """What holds for work of this verb, or else for work at this place."""
+    return _places().get(e.verb) or _places()[e.place]
 
 
 class TroubleEntry(_Strict):
@@ -306,8 +311,8 @@ def _doing(e: OperationEntry) -> Doing:
         e.phase,
         e.minutes,
         tuple(e.numbers),
-        tuple(e.checks or _places()[e.place].checks),
-        tuple(e.wrong or _places()[e.place].wrong),
+        tuple(e.checks or _usual(e).checks),
+        tuple(e.wrong or _usual(e).wrong),
         tuple(e.cautions),
         e.carry_on,
         e.wait_hours,

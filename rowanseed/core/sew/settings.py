@@ -107,8 +107,8 @@ def needle_for(cloth: ClothTraits, kind: str = "") -> str:
         size = "100/16"
     if kind == "twin":
         return "twin 4.0/75 stretch" if cloth.knit else "twin 4.0/80"
-    if kind == "topstitch" and cloth.weight != "light":
-        return f"{'100/16' if cloth.weight == 'heavy' else '90/14'} topstitch"
+    if kind == "topstitch" and cloth.weight == "heavy":  # on lighter cloth the seams' thread does, and so their needle
+        return "100/16 topstitch"
     if cloth.leather:
         return f"{'100/16' if cloth.weight == 'heavy' else '90/14'} leather"
     if cloth.knit:

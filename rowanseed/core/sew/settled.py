@@ -86,7 +86,10 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
             "With a waist seam, a collar or a button band the lining is taken as joined at the edges.",
         )
     if has(now(), "lining", "edge-to-edge") and has(now(), "neck"):
-        take("neck", "none", "The lining finishes the neck; its other finish is left out.")
+        if is_lower_only(replace(now(), features={**now().features, "neck": "none"})):
+            take("lining", "sewn-in", "With a finish at waist and neck the lining is taken as joined at the edges.")
+        else:
+            take("neck", "none", "The lining finishes the neck; its other finish is left out.")
     if has(now(), "collar", "two-piece", "notched") and has(now(), "neck"):
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "collar", "one-piece", "hooded") and has(
