@@ -49,7 +49,12 @@ def _row(label: str, taken: list[tuple[date, Length]], top: float, first: date, 
     words = "the same" if same else ("+" if change > 0 else "−") + format_length(abs(change), unit)
     dots = [
         tag(
-            "circle", tag("title", f"{day:%-d %b %Y}: {length.told(unit)}"), cx=f"{x:.1f}", cy=f"{y:.1f}", r="3.5", fill=SLATE
+            "circle",
+            tag("title", f"{day:%-d %b %Y}: {length.told(unit)}"),
+            cx=f"{x:.1f}",
+            cy=f"{y:.1f}",
+            r="3.5",
+            fill=SLATE,
         )
         for (x, y), (day, length) in zip(points, taken, strict=True)
     ]

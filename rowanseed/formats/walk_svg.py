@@ -74,7 +74,9 @@ def _rest(walked: WalkedSeam, scale: float, sound: bool, unit: Unit) -> Drawn:
     colour = LEAF if sound else ROWAN
     size = max((long - short) * scale, 2.0)
     words = format_length(long - short, unit) if long - short >= 1 else ""
-    meant = " meant" if sound and walked.seam.meant_mm else ""
+    meant_mm = abs(walked.seam.meant_mm)
+    off = abs(long - short - meant_mm) >= 1.0
+    meant = (f", {format_length(meant_mm, unit)} meant" if off else " meant") if sound and meant_mm else ""
     return [
         tag(
             "rect",

@@ -180,6 +180,9 @@ def _signed(mm: float | None, unit: Unit = "cm") -> str:
 templates.env.filters["say"] = lambda mm, unit="cm": "–" if mm is None else format_length(mm, unit)
 templates.env.filters["both"] = both
 templates.env.filters["signed"] = _signed
+templates.env.filters["sentence"] = lambda words: (
+    words[:1].upper() + words[1:]
+)  # names and standards keep their capitals
 templates.env.globals["role_words"] = ROLE_WORDS
 templates.env.globals["word_of"] = word_of
 templates.env.globals["notion_words"] = KIND_WORDS

@@ -96,7 +96,8 @@ def _ease(w: ChartComparison) -> list[Finding]:
         if zone.ease_mm is None:
             continue
         least = least_wearing(zone.zone, w.request.stretch, w.request.garment, w.request.eases) + w.request.worn_under
-        if zone.ease_mm < least - 1e-6:
+        smaller_woven = zone.ease_mm < 0 and not w.request.stretch  # `_knit` says that it cannot be put on
+        if zone.ease_mm < least - 1e-6 and not smaller_woven:
             text = (
                 f"At the {zone.zone} size {zone.size} leaves {_signed(zone.ease_mm)} of ease, under the {both(least)} "
                 "that moving and breathing need. Fine if it is meant to be that close."
@@ -186,7 +187,7 @@ def _length(w: ChartComparison) -> list[Finding]:
     difference = w.request.body["height"] - drafted
     if abs(difference) < LENGTH_MM:
         return []
-    word, change = ("longer", "Lengthen") if difference > 0 else ("shorter", "Shorten")
+    word, change = ("taller", "Lengthen") if difference > 0 else ("shorter", "Shorten")
     text = (
         f"You are {both(abs(difference))} {word} than the height the pattern is drawn for. "
         f"{change} at its lines, above and below the waist, and change every piece that joins."
@@ -252,9 +253,10 @@ def _knit(w: ChartComparison) -> list[Finding]:
             continue
         need = -zone.ease_mm / zone.finished_mm
         level = "care" if need > have else "note"
-        text = (
-            f"At the {zone.zone} the garment is {both(-zone.ease_mm)} smaller than the body, so the cloth must stretch by "
-            f"at least {need:.0%} there; it gives {have:.0%}."
+        text = f"At the {zone.zone} size {zone.size} is {both(-zone.ease_mm)} smaller than the body" + (
+            f", so the cloth must stretch by at least {need:.0%} there; it gives {have:.0%}."
+            if have
+            else ": cloth that does not stretch cannot be closed over it. Take a larger size there."
         )
         found.append(Finding(level, "stretch-needed", text))  # type: ignore[arg-type]
     return found

@@ -2,7 +2,7 @@
 
 import math
 
-from rowanseed.core.lengths import MM_PER
+from rowanseed.core.lengths import MM_PER, both
 from rowanseed.core.reckon import fullness, pleats, round_skirt
 from rowanseed.core.reckon.model import GEOMETRY, Calculator, Figure, Input, Result, Values, length, number
 
@@ -83,7 +83,7 @@ def _round(v: Values) -> list[Result]:
 def _cap(v: Values) -> list[Result]:
     ease = v["cap"] - v["armhole"]
     usual = fullness.cap_ease_words(ease)
-    return [Result("ease_mm", "To ease in", ease, f"{ease / 10:.1f} cm ({ease / IN:.2f} in): {usual}")]
+    return [Result("ease_mm", "To ease in", ease, f"{both(ease)}: {usual}")]
 
 
 CALCULATORS = (

@@ -75,6 +75,8 @@ _HAND_THREAD = {
 
 
 def _by_hand(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
+    if operation.verb == "insert" and any(thing.endswith((".casing", ".channel")) for thing in operation.on):
+        return {"tool": "bodkin or safety pin"} if operation.on[0].endswith(".casing") else {}  # drawn in, not sewn
     stitch = _HAND_STITCH.get(operation.verb)
     if stitch is None:
         return {}

@@ -60,7 +60,15 @@ class Table(YardageTable):
             why = against_printed(printed, same_size, buy.mm, self.settings.unit)
         spread = SPREAD_WORDS.get(cell.spread, cell.spread)  # type: ignore[call-overload]
         return Shown(
-            key, buy.text, cell.lay_mm, spread, cell.used, "", printed.length.told(s.unit) if printed else "", why, _hard(cell)
+            key,
+            buy.text,
+            cell.lay_mm,
+            spread,
+            cell.used,
+            "",
+            printed.length.told(s.unit) if printed else "",
+            why,
+            _hard(cell),
         )
 
     @property

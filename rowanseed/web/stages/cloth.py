@@ -296,10 +296,10 @@ def _candidates(home: Household, role: WorkedRole) -> list[Candidate]:
     stash_ = [c for c in cloths.cloths(home.conn) if c.cloth.kind == kind]
     own = role.cloth.id if role.cloth else None
     for stored in sorted(stash_, key=lambda c: c.id != own):
-        title = f"{stored.cloth.name}, {stored.cloth.width.told(view.settings.unit)}"
+        title = f"{stored.cloth.name}, {stored.cloth.width.told(home.unit)}"
         lines.append(Candidate(f"cloth-{stored.id}", title, stored.cloth, stored.id, stored.id == own))
     if role.cloth is not None and all(line.cloth_id != own for line in lines):
-        title = f"{role.cloth.cloth.name}, {role.cloth.cloth.width.told(view.settings.unit)}"
+        title = f"{role.cloth.cloth.name}, {role.cloth.cloth.width.told(home.unit)}"
         lines.insert(0, Candidate(f"cloth-{role.cloth.id}", title, role.cloth.cloth, role.cloth.id, True))
     base = role.cloth.cloth if role.cloth else Cloth("on sale", Length(0.0, "", "cm"), Length(10.0, "1 cm", "cm"))
     for mm in widths_for(role.role, home.unit):

@@ -9,11 +9,13 @@ from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import SUMS, Facts
 from rowanseed.core.sew.order import sequence
+from rowanseed.core.sew.settings import machine_settings
 from tests.core.sew.test_library import LIBRARY
 
 OVERLOCKER = frozenset({"overlocker"})
 WOVEN = ClothTraits()
 KNIT = ClothTraits(knit=True)
+PILE = ClothTraits("heavy", piled=True)
 JACKET = {
     "collar": "notched", "front": "facing", "closure": "buttons", "sleeve": "two-piece", "shoulder-pads": "sewn",
     "interfacing": "fusible", "seam-finish": "none", "vent": "vent",
@@ -135,6 +137,7 @@ CHAINS = [
     (DRESS | {"gathers": "overlocked", "panels": "straight"}, WOVEN,
      "press-straight-panels@skirt overlock-gathers join-waist-seam"),
     ({"straps": "sewn", "closure": "ties", "waist-seam": "joined"}, WOVEN, "make-ties attach-ties sew-side-seams@bodice"),
+    ({"legs": "trousers", "waist": "casing"}, PILE, "tuck-pile finish-raw-edges baste-piled-seams sew-side-seams"),
     (CAPE | {"lining": "bagged"}, WOVEN,
      "turn-hood attach-hood sew-front-facings turn-front-facings join-lining-facing bag-lining turn-bagged-lining"),
     (CAPE | {"seam-finish": "bound", "hem": "single"}, WOVEN, "sew-side-seams press-side-seams attach-hood bind-hem-edge sew-hem"),
@@ -168,6 +171,15 @@ def test_a_lining_with_a_waist_seam_is_a_whole_before_it_is_felled_into_the_jack
     chain = ["press-waist-seam@lining.skirt", "tack-lining-by-hand", "fell-lining-by-hand", "fell-lining-hem"]
     for order in ([s.operation.id for s in steps], turned_round(steps)):
         assert [step for step in order if step in chain] == chain
+
+
+def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
+    for features, step in (
+        ({"legs": "trousers", "waist": "casing"}, "thread-elastic"),
+        ({"waist": "drawcord"}, "thread-drawcord"),
+    ):
+        op = next(s.operation for s in steps_of(features) if s.operation.id == step)
+        assert machine_settings(op, WOVEN) == {"tool": "bodkin or safety pin"}
 
 
 WORDS = [
