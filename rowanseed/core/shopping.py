@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from rowanseed.core.cloth.shops import Shop, cost, cut_length, price_of, say_cut, say_money
-from rowanseed.core.lengths import Unit, both
+from rowanseed.core.lengths import METRIC, Unit, both, format_length
 from rowanseed.core.notions import COUNTED, KIND_WORDS, MATCHING_THREAD, Notion, NotionKind
 from rowanseed.core.reckon.buying import BuyingStep, round_up
 
+REEL_MM = 3000.0  # from here on a length is told as it stands on the reel
 AISLES = ("Cloth", "Lining", "Interfacing", "Underlining", "Thread", "Fastenings", "Elastic, tape and trim", "Machine")
 _AISLE_OF: dict[str, str] = {
     "thread": "Thread",
@@ -33,8 +34,12 @@ class Supply:
     note: str = ""
 
     def says(self, unit: Unit) -> str:
-        """Its amount in words."""
-        return f"{self.amount:g}" if self.kind in COUNTED else both(self.amount, unit)
+        """Its amount in words: a count, a length, or what stands on a reel in metres or yards."""
+        if self.kind in COUNTED:
+            return f"{self.amount:g}"
+        if self.amount < REEL_MM:
+            return both(self.amount, unit)
+        return f"{round(self.amount / 1000, 1):g} m" if unit in METRIC else format_length(self.amount, "yd")
 
 
 @dataclass(frozen=True)

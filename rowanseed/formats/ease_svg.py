@@ -153,7 +153,7 @@ def _row(p: _Picture, row: int, advised: Mapping[Zone, str], cut: Mapping[Zone, 
     line, y = p.lines[row], p.y(row)
     out: list[Drawn] = [
         tag("text", line.name, x="0", y=f"{y - 6:.1f}", font_size="19", font_weight="700"),
-        tag("text", line.body.told(p.unit), x="0", y=f"{y + 15:.1f}", font_size="13"),
+        tag("text", format_length(line.body.mm, p.unit), x="0", y=f"{y + 15:.1f}", font_size="13"),
     ]
     if line.finished and line.zone:
         least = line.least
