@@ -13,18 +13,26 @@ NOTIONS = "notions"
 
 @dataclass(frozen=True)
 class ClothUsed:
-    """A cloth of a make: its role, kind and name, how wide it is and how much of it was laid, mm."""
+    """A cloth of a make: its role, kind and name, how wide it is, how much of it was laid, mm, and what of that is offcuts.
+
+    `left`: how many rectangles worth keeping lie within the length laid; `left_mm2`: their areas together, each layer counted.
+    """
 
     role: str
     kind: str
     name: str
     width_mm: float
     used_mm: float
+    left: int = 0
+    left_mm2: float = 0.0
 
 
 @dataclass(frozen=True)
 class CostLine:
-    """One part of a make: what it is, its estimate (None where a price is not known), what was paid, how many prices lack."""
+    """One part of a make: what it is, its estimate (None where a price is not known), what was paid, how many prices lack.
+
+    `left`: offcuts worth keeping within the length used, `worth` what the same cloth costs by their area.
+    """
 
     what: str
     words: str
@@ -32,6 +40,8 @@ class CostLine:
     estimate: Decimal | None
     paid: Decimal | None
     unpriced: int = 0
+    left: int = 0
+    worth: Decimal | None = None
 
 
 def cost_lines(
@@ -46,9 +56,10 @@ def cost_lines(
     for cloth in cloths:
         price = price_of(shop, cloth.kind, cloth.name, cloth.width_mm) if shop else None
         estimate = cost(price, cloth.used_mm) if price else None
-        lines.append(
-            CostLine(cloth.role, cloth.name, cloth.used_mm, estimate, paid.get(cloth.role), int(price is None))
-        )
+        worth = cost(price, cloth.left_mm2 / cloth.width_mm) if price and cloth.left else None
+        own = paid.get(cloth.role)
+        unpriced = int(price is None)
+        lines.append(CostLine(cloth.role, cloth.name, cloth.used_mm, estimate, own, unpriced, cloth.left, worth))
     bought = [n for n in notions if n.amount]
     known = [_of_notion(n, shop) for n in bought]
     priced = [money for money in known if money is not None]

@@ -1,17 +1,20 @@
 """A make on one page for the notebook: what it is, how it was fitted, laid and sewn, what it took and cost, what was learned."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from decimal import Decimal
 from typing import cast
 
+from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import Shop
 from rowanseed.core.costs import ClothUsed, CostLine, cost_lines
 from rowanseed.core.fit.record import TRIALS
+from rowanseed.core.lay.offcuts import offcuts
 from rowanseed.core.pattern.model import ROLE_WORDS, Role
 from rowanseed.core.sew.model import PLACES
 from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import notebook, stash
 
 HAPPENED = {
@@ -51,19 +54,24 @@ def shops(view: WorkedMake) -> list[tuple[int, Shop]]:
 
 def costs(view: WorkedMake, shop: Shop | None) -> list[CostLine]:
     """What each part of a make costs: a part that was paid keeps the estimate of that day."""
-    cloths = [
-        ClothUsed(r.role, r.cloth.cloth.kind, r.cloth.cloth.name, r.cloth.cloth.width.mm, r.kept.lay.length_mm)
-        for r in view.roles
-        if r.cloth is not None and r.kept is not None
-    ]
+    cloths = [_used(r.role, r.cloth.cloth, r) for r in view.roles if r.cloth is not None and r.kept is not None]
     then = notebook.estimates(view.conn, view.make.id)
     lines = cost_lines(cloths, view.notions if view.sizes else (), shop, notebook.paid(view.conn, view.make.id))
     return [_as_then(line, then) for line in lines]
 
 
+def _used(name: str, cloth: Cloth, role: WorkedRole) -> ClothUsed:
+    """A cloth with the length its lay takes, and the offcuts within that."""
+    used = ClothUsed(name, cloth.kind, cloth.name, cloth.width.mm, role.kept.lay.length_mm if role.kept else 0.0)
+    if role.kept is None or role.request is None or not role.current:
+        return used
+    left = [o for o in offcuts(role.kept.lay, role.request.cloth) if o.x_mm + o.length_mm <= used.used_mm + 1.0]
+    return replace(used, left=len(left), left_mm2=sum(o.length_mm * o.width_mm * o.layers for o in left))
+
+
 def _as_then(line: CostLine, then: Mapping[str, Decimal]) -> CostLine:
     kept = then.get(line.what) if line.paid is not None else None
-    return line if kept is None else CostLine(line.what, line.words, line.used_mm, kept, line.paid)
+    return line if kept is None else replace(line, estimate=kept, unpriced=0)
 
 
 def timeline(view: WorkedMake) -> list[Event]:

@@ -85,6 +85,8 @@ def test_two_makes_of_one_cloth_add_up_and_are_rounded_once_at_the_shop():
 
 
 def test_a_reel_is_told_in_metres_or_yards_and_a_short_length_as_it_is_measured():
-    reel, elastic, buttons = (Supply(k, "x", n, "") for k, n in (("thread", 100_000.0), ("elastic", 1500.0), ("buttons", 9)))
+    reel, elastic, buttons = (
+        Supply(k, "x", n, "") for k, n in (("thread", 100_000.0), ("elastic", 1500.0), ("buttons", 9))
+    )
     assert reel.says("cm") == "100 m" and reel.says("in") == "109 3/8 yd"
     assert elastic.says("cm") == "150 cm (59 in)" and buttons.says("cm") == "9"

@@ -3,6 +3,7 @@
 import io
 import re
 from contextlib import closing
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
@@ -31,6 +32,19 @@ def test_a_cloth_costs_its_length_and_notions_their_number_and_what_has_no_price
     assert notions.estimate == Decimal("5.60") and notions.unpriced == 1  # seven at 0.80; the zip has no price
     assert total(line.estimate for line in (main, lining, notions)) == Decimal("33.10")
     assert total([None]) is None and cost_lines(CLOTHS, [], None, {})[0].estimate is None
+
+
+def test_offcuts_are_worth_what_the_same_cloth_costs_by_their_area():
+    # 0.6 square metres of cloth 1.5 m wide are 0.4 m of it: 5.00 at 12.50 a metre.
+    line, bare = cost_lines([replace(CLOTHS[0], left=2, left_mm2=600_000.0), CLOTHS[0]], [], SHOP, {})
+    assert (line.left, line.worth) == (2, Decimal("5.00")) and line.estimate == Decimal("27.50")
+    assert (bare.left, bare.worth) == (0, None)
+
+
+def test_a_makes_page_tells_its_offcuts_within_the_length_used(client):
+    page = client.get("/makes/2/wear").text
+    assert re.search(r"of that 2 offcuts worth\s+keeping, about €", page)
+    assert 'href="/makes/2/lay/offcuts?role=interfacing"' in page
 
 
 def test_what_was_paid_stands_beside_the_estimate_of_that_day(client, demo_path):

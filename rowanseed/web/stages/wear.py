@@ -50,6 +50,7 @@ def _money(view: WorkedMake, chosen: str) -> dict[str, object]:
     lines = costs(view, shop)
     return {
         "shops": known,
+        "said": lambda money: _said(money, shop),
         "shop": shop_id,
         "costs": [
             (line, _said(line.estimate, shop), "" if line.paid is None else f"{line.paid:.2f}") for line in lines
