@@ -7,6 +7,7 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.cloth.shops import Shop, read_price, say_money
 from rowanseed.core.costs import CostLine, total
+from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.fit.kinds import describe
 from rowanseed.core.fit.record import PLACES, TRIALS
@@ -74,6 +75,7 @@ def for_the_notebook(request: Request, home: Home, make_id: int) -> Response:
     garments = [(view.people.get(g.person_id or 0), view.label(g)) for g in view.make.garments if g.size]
     context = {
         "view": view,
+        "spread_words": SPREAD_WORDS,
         "garments": [(p, label, view.girths(label) if label else {}) for p, label in garments],
         "altered": [describe(a, top_of(view, a.piece)) for a in view.make.plan.alterations if a.on],
         "notes": makes.notes(home.conn, make_id),
