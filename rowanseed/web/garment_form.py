@@ -1,9 +1,16 @@
 """The form in which a garment is described: its features by groups, several choices where it can have several, parts otherwise."""
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
-from rowanseed.core.sew.model import Feature, joined
+from markupsafe import Markup
+
+from rowanseed.core.sew.garment import assembled
+from rowanseed.core.sew.garment_key import GarmentKey
+from rowanseed.core.sew.model import Feature, SewnGarment, joined
 from rowanseed.core.sew.units import Assembly
+from rowanseed.formats.sewing import library
+from rowanseed.web.deps import templates
 from rowanseed.web.forms import Form
 
 SEVERAL = ("shaping",)  # features of which a garment may have more than one
@@ -17,6 +24,29 @@ def groups(features: Sequence[Feature]) -> list[tuple[str, list[Feature]]]:
     for feature in features:
         found.setdefault(feature.group, []).append(feature)
     return list(found.items())
+
+
+def described_form(garment: SewnGarment, units: Mapping[str, Mapping[str, str]]) -> Markup:
+    """The fields that describe a garment, its parts and the schools followed, as they are chosen now.
+
+    They are some four hundred, and the same on every page of the same garment: they are written once.
+    """
+    return _described(GarmentKey(library(), garment), tuple((unit, tuple(own.items())) for unit, own in units.items()))
+
+
+@lru_cache(maxsize=64)
+def _described(asked: GarmentKey, units: tuple[tuple[str, tuple[tuple[str, str], ...]], ...]) -> Markup:
+    context = {
+        "library": asked.library,
+        "assembly": assembled(asked.library, asked.garment),
+        "groups": groups(asked.library.features),
+        "several": SEVERAL,
+        "each": EACH,
+        "chosen": asked.garment.features,
+        "schools": asked.garment.schools,
+        "units": {unit: dict(own) for unit, own in units},
+    }
+    return Markup(templates.get_template("garments/_described.html").render(context))
 
 
 def read_features(form: Form, features: Sequence[Feature]) -> dict[str, str]:

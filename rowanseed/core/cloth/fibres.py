@@ -6,6 +6,7 @@ without a published source.
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 Washing = Literal["dry-clean", "hand", "cool", "warm", "hot"]
@@ -116,6 +117,7 @@ class Care:
         return f"{self.heat} (about {SOLE_C[self.heat]} °C), {self.pressing}; try a scrap"
 
 
+@lru_cache(maxsize=512)
 def care_of(fibre: str, care: str = "") -> Care:
     """How a cloth of these fibres is treated; what its care label says of washing goes before the fibre.
 

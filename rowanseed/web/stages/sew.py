@@ -17,7 +17,7 @@ from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
 from rowanseed.web.deps import Home, Household, now, page, page_or_part, see_other
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.garment_form import EACH, SEVERAL, groups, read_features, read_units
+from rowanseed.web.garment_form import described_form, read_features, read_units
 
 router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 
@@ -45,14 +45,9 @@ def sew_context(view: WorkedMake, step_id: str) -> dict[str, object]:
         "minutes": sum(s.operation.minutes for s in steps),
         "title_of": titles_of(view),
         "fixed": bool(view.make.plan.order),
-        "library": library(),
         "assembly": assembled(library(), view.garment),
         "described": bool(features_of(view.pattern, view.make.view, view.make.plan)),
-        "groups": groups(library().features),
-        "several": SEVERAL,
-        "each": EACH,
-        "chosen": view.garment.features,
-        "units": view.make.plan.units,
+        "described_form": described_form(view.garment, view.make.plan.units),
         "own_steps": {step.id for step in view.make.plan.own_steps},
         "figures": _figures(view, current),
         "form": None,

@@ -7,11 +7,11 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.cloth.shops import Shop, read_price, say_money
 from rowanseed.core.costs import CostLine, total
-from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.core.errors import ReckonError
 from rowanseed.core.fit.kinds import describe
 from rowanseed.core.fit.record import PLACES, TRIALS
 from rowanseed.core.garment_kinds import ZONES, Zone
+from rowanseed.core.lay.engine import SPREAD_WORDS
 from rowanseed.services.notebook import costs, samples, shops, timeline, times
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, keeping, makes, notebook
