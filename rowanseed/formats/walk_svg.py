@@ -1,6 +1,7 @@
 """Two edges walked together: each side of a seam laid out straight, one above the other, with its notches."""
 
 from collections.abc import Mapping
+from functools import lru_cache
 
 from rowanseed.core.lengths import Unit, format_length
 from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam
@@ -16,14 +17,20 @@ def walk_svg(walked: WalkedSeam, names: Mapping[str, str], unit: Unit) -> str:
     Args:
         names: piece number to its name.
     """
+    a, b = walked.seam.sides
+    return _drawn(walked, (_side(a, names), _side(b, names)), unit)
+
+
+@lru_cache(maxsize=512)  # a seam is drawn once, not for each page of its make
+def _drawn(walked: WalkedSeam, said: tuple[str, str], unit: Unit) -> str:
     longest = max(walked.a_mm, walked.b_mm, 1.0)
     scale = (WIDTH - LEFT - RIGHT) / longest
     sound = abs(walked.off_mm) <= TOLERANCE_MM
-    label = f"{_side(walked.seam.sides[0], names)} against {_side(walked.seam.sides[1], names)}"
+    label = f"{said[0]} against {said[1]}"
     parts: list[Drawn] = []
     for side, y, words in (
-        (walked.a, 32.0, _side(walked.seam.sides[0], names)),
-        (walked.b, 84.0, _side(walked.seam.sides[1], names)),
+        (walked.a, 32.0, said[0]),
+        (walked.b, 84.0, said[1]),
     ):
         parts.append(
             [

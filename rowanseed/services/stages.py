@@ -68,8 +68,7 @@ def _cut(make: "WorkedMake") -> Stage:
         return Stage("Cut", "later", "after the lay", "Cut the pieces")
     if make.to_prove:
         return Stage("Cut", "care", "to be proved first", "Prove the fit")
-    total = sum(len(c) for c in make.cards.values())
-    done = sum(1 for cards in make.cards.values() for c in cards if c.key in make.cut)
+    total, done = len(make.card_keys), len(make.card_keys & make.cut)
     if done < total:
         return Stage("Cut", "open", f"{done} of {total} cut", "Cut the next piece")
     return Stage("Cut", "done", "all cut", "Look at the cards")

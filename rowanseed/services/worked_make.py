@@ -12,7 +12,7 @@ from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished_measurements import Girth
 from rowanseed.core.lengths import both
 from rowanseed.core.make.concessions import STEP_OF, Concession, describe_concession
-from rowanseed.core.make.cutting import CutCard, cut_cards
+from rowanseed.core.make.cutting import CutCard, card_keys, cut_cards
 from rowanseed.core.make.lay_requests import lay_request
 from rowanseed.core.make.pieces import (
     altered_pattern,
@@ -244,6 +244,12 @@ class WorkedMake:
             for r in self.roles
             if r.kept is not None and r.current
         }
+
+    @cached_property
+    def card_keys(self) -> set[str]:
+        """The keys of all cutting cards, from lays that are up to date."""
+        laid = [r for r in self.roles if r.kept is not None and r.current]
+        return {key for r in laid if r.kept is not None for key in card_keys(r.role, r.kept.lay, r.pieces)}
 
     @cached_property
     def cut(self) -> set[str]:

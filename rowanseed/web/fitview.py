@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import get_args
 
 from rowanseed.core.body import BY_KEY, age_on, measure_again
@@ -103,8 +104,27 @@ def _asked(view: WorkedMake, person: Person) -> AdviceRequest:
     return advice_request(view.drawn, wearer, view.make.plan, cloth, underlined, view.settings.ease_table)
 
 
-def _ways(asked: AdviceRequest) -> dict[School, SchoolAdvice]:
+class _Asked:
+    """What advice is asked of, as a key: what is said alike is answered alike."""
+
+    def __init__(self, request: AdviceRequest) -> None:
+        self.request, self.said = request, repr(request)
+
+    def __hash__(self) -> int:
+        return hash(self.said)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Asked) and self.said == other.said
+
+
+def _ways(asked: AdviceRequest) -> Mapping[School, SchoolAdvice]:
     """What every school would say, both ways between two sizes."""
+    return _every_way(_Asked(asked))
+
+
+@lru_cache(maxsize=128)
+def _every_way(key: _Asked) -> Mapping[School, SchoolAdvice]:
+    asked = key.request
     ways: dict[School, SchoolAdvice] = {}
     for school in SCHOOLS:
         try:

@@ -45,6 +45,8 @@ BUDGETS: dict[Effort, SearchBudget] = {
 # A cell of a table with few pieces: their lay is found in a third of the lightest effort (bench/yardage).
 TABLE_BUDGET = SearchBudget(6.0, 0.25e7, 8, 0.05e7, 40, 2)
 FEW_ITEMS = 12
+ONE_GARMENT = 36  # items; a lay of more is one of several garments
+MOST_TIMES = 4.0  # more work for it
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
     "good": ("quick", "good"),
@@ -109,10 +111,18 @@ def solve(
         if best and (watch.stop() or length <= floor_mm + 0.05):
             break
         plan = TABLE_BUDGET if table and step == "quick" and len(items) <= FEW_ITEMS else BUDGETS[step]
-        found, reached = _solve_once(nest, plan, floor_mm, Watch(report, watch.stop))
+        found, reached = _solve_once(nest, _for_many(plan, step, len(items)), floor_mm, Watch(report, watch.stop))
         if reached < length:
             best, length = found, reached
     return best, length
+
+
+def _for_many(plan: SearchBudget, effort: Effort, items: int) -> SearchBudget:
+    """The budget where several garments are laid at once: more work in proportion, but for the effort that answers at once."""
+    times = min(MOST_TIMES, items / ONE_GARMENT)
+    if effort == "quick" or times <= 1.0:
+        return plan
+    return replace(plan, work=plan.work * times, polish_work=plan.polish_work * times)
 
 
 def estimate_length(

@@ -1,5 +1,6 @@
 """Cutting cards from a lay, and what to mark on each piece."""
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -25,6 +26,12 @@ class CutCard:
     def opened(self) -> bool:
         """Whether half a pattern piece is cut as its whole here: drawn round, turned over on its fold edge, drawn again."""
         return self.sized.shape.fold_edge is not None and not self.reading.placement.on_fold
+
+
+def card_keys(role: str, lay: Lay, pieces: Sequence[SizedPiece]) -> set[str]:
+    """The keys of the cards of one lay, where no more of them is wanted than how many there are and which are ticked."""
+    placed = Counter(p.piece for p in lay.placements)
+    return {f"{role}:{s.lay_id}:{n + 1}" for s in pieces for n in range(placed[s.lay_id])}
 
 
 def cut_cards(
