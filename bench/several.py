@@ -57,9 +57,8 @@ def main() -> int:
             ratios.append(one.length_mm / best)
             seconds.append(took)
             sound = sound and not wrong
-            print(
-                f"{name:18}{spread:17}{one.length_mm:8.0f} mm in {took:4.1f} s; best of {TIMES + 1}: {best:8.0f}; ratio {ratios[-1]:.4f}"
-            )
+            told = f"{one.length_mm:8.0f} mm in {took:4.1f} s; best of {TIMES + 1}: {best:8.0f}"
+            print(f"{name:18}{spread:17}{told}; ratio {ratios[-1]:.4f}")
     print(f"several garments: mean {statistics.mean(ratios):.4f}, worst {max(ratios):.4f} (aim: 1.01 at most)")
     record(
         "several", {"one lay, mean": statistics.mean(seconds)}, {"mean": statistics.mean(ratios), "worst": max(ratios)}
