@@ -75,6 +75,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "wrist-once"
     if holds_hem(g):
         yield "hem-inside"
+    if has(g, "waist", "knit-band") and has(g, "hem", "ribbed"):
+        yield "two-ribs"
     if has(g, "hem", "banded", "ribbed"):
         yield "hem-band"
     if found.low == found.top and has(g, "waist", "casing", "elastic-sewn", "drawcord"):
