@@ -70,7 +70,7 @@ def test_evenings_are_planned_from_what_is_done_and_a_wrong_line_is_said(client)
     assert "added" in client.get("/makes/2/sew/evenings").text
     client.post("/makes/2/sew/evenings", data={"evenings": "2999-12-01 90\n2999-12-03 45 min"})
     text = client.get("/makes/2/sew/evenings").text
-    assert "01 Dec 2999" in text and "of 45 minutes" in text
+    assert "Sun 1 Dec 2999" in text and "of 45 minutes" in text
     bad = client.post("/makes/2/sew/evenings", data={"evenings": "tomorrow, long"})
     assert bad.status_code == 422 and 'id="evenings-error"' in bad.text and "tomorrow, long" in bad.text
 
