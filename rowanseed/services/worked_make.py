@@ -413,6 +413,7 @@ class WorkedMake:
                 at=self.make.plan.at,
                 lining_pleat=self._sewn_features["lining-pleat"],
                 sleeve=self._sewn_features["sleeve"],
+                straps=self._sewn_features["straps"],
             ),
             pieces,
             self._waist_mm,

@@ -37,6 +37,7 @@ class Facts:
     hem: str = "double"
     lining_pleat: str = "full"
     sleeve: str = "set-in"
+    straps: str = "none"
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     schools: Mapping[str, str] = field(default_factory=dict)
@@ -95,6 +96,9 @@ class Facts:
         return total or None
 
 
+STRAPPED = ("buttoned", "sewn")  # then there is no shoulder
+
+
 def edge_length(shape: PieceShape, name: str) -> float:
     """Length of a named edge along the cutting line, mm."""
     return path_length(edge_points(shape.outline, shape.edges[name]))
@@ -113,6 +117,8 @@ def _staystitch(f: Facts, from_: str = "shoulder", to: str = "centre") -> str:
         "on-line": "on the seam line",
     }.get(f.schools.get("staystitch-place", ""), f"{f.say(0.125 * IN)} outside the seam line")
     stitch = "stitches of about 3 mm" if f.schools.get("staystitch-stitch") == "long" else "the stitch of the seams"
+    if from_ == "shoulder" and f.straps in STRAPPED:
+        from_ = "the straps' places"
     way = "through in one run" if f.schools.get("staystitch-way") == "through" else f"from {from_} to {to} in two runs"
     return f"{place[0].upper()}{place[1:]}, {way}, with {stitch}."
 
@@ -217,6 +223,8 @@ def _ease_rows(f: Facts) -> str:
 
 def _spacing(f: Facts) -> str:
     way = "Crosswise. " if f.schools.get("buttonhole-direction") == "crosswise" else "Upright. "
+    if f.straps == "buttoned":
+        return "Along the strap, as it pulls. From the marks of your size, tried on the body."
     buttons = f.required.buttons
     if buttons is None or not buttons.places_mm or buttons.front_mm is None:
         return f"{way}From the marks of your size, or even between the first and the last."
@@ -284,6 +292,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     ),
     "seam": lambda f: f"Seam allowance {f.allowances or f.say(f.allowance_mm)}.",
     "staystitch": _staystitch,
+    "staystitch-panel": lambda f: _staystitch(f, "above the bust", "below it").replace(" in two runs", " in one run"),
     "staystitch-waist": lambda f: _staystitch(f, "side"),
     "staystitch-armhole": lambda f: _staystitch(f, "shoulder", "side"),
     "interfacing-cut": _interfacing,

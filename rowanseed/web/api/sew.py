@@ -195,6 +195,7 @@ class SequenceIn(In):
             hem=features["hem"],
             lining_pleat=features["lining-pleat"],
             sleeve=features["sleeve"],
+            straps=features["straps"],
             shapes=shapes,
             schools=self.schools,
             required=required,

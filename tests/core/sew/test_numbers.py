@@ -223,3 +223,12 @@ def test_plackets_cuffs_and_a_buttoned_band_have_their_buttons():
 def test_a_gathered_cap_is_gathered_and_not_eased():
     told = say("set-sleeves-flat", replace(facts("cm"), sleeve="gathered"), "cap-ease")
     assert "drawn up between the notches" in told and "ease" not in told
+
+
+def test_no_number_names_a_shoulder_that_a_garment_with_straps_does_not_have():
+    # Common practice, no source: with straps the rows begin where these are sewn in, and their buttonholes lie along the pull.
+    strapped = Facts("cm", straps="buttoned")
+    for step in ("staystitch-neck", "staystitch-armholes", "staystitch-lining"):
+        assert "from the straps' places to" in say(step, strapped) and "from shoulder to" in say(step)
+    assert "Along the strap" in say("sew-buttonholes", strapped) and "Upright" in say("sew-buttonholes")
+    assert "from above the bust to below it in one run" in say("staystitch-panels")

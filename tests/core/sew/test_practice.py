@@ -140,6 +140,8 @@ CHAINS = [
     ({"legs": "trousers", "waist": "casing"}, PILE, "finish-raw-edges baste-piled-seams sew-side-seams"),
     (JACKET | {"seam-finish": "hong-kong"}, WOVEN, "join-notched-collar press-collar-notch tack-facing"),
     ({"legs": "trousers", "waist": "casing"}, PILE, "tuck-pile baste-piled-seams"),
+    ({"straps": "buttoned", "closure": "buttons", "lining": "edge-to-edge", "decoration": "stitching"}, WOVEN,
+     "sew-decorative attach-straps join-edge-to-edge"),
     (CAPE | {"lining": "bagged"}, WOVEN,
      "turn-hood attach-hood sew-front-facings turn-front-facings join-lining-facing bag-lining turn-bagged-lining"),
     (CAPE | {"seam-finish": "bound", "hem": "single"}, WOVEN, "sew-side-seams press-side-seams attach-hood bind-hem-edge sew-hem"),
