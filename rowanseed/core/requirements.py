@@ -39,7 +39,10 @@ HEMS_MM: dict[str, tuple[float, float]] = {
 FOLDED_HEMS = frozenset({"double", "narrow", "single", "blind", "hand", "twin-needle"})
 HIDING = ("sewn-in", "bagged")  # linings that hide the sleeve's hem
 BOUND_EDGES = ("bound", "hong-kong")  # an edge that is bound already is turned up once
-FRONTS = ("centre", "front edge", "front-edge", "centre front")
+OPENED = {  # edges along which a garment opens, at the front and at the back
+    "front": ("centre", "front edge", "front-edge", "centre front"),
+    "back": ("centre", "back edge", "back-edge", "centre back", "front-edge"),
+}
 BANDED_CUFFS = ("band", "gathered-band")
 
 
@@ -56,7 +59,7 @@ class Buttons:
     """Buttons of one garment: on the front, each cuff, a placket, a waistband; their size; the front's places from its neck edge.
 
     `front_mm`: the front's length from the neck edge to the hem's fold, None where the pieces do not say. `piece`: the number of
-    the front, whose places these are.
+    the front, whose places these are. `side`: the back, where the garment opens there.
     """
 
     front: int
@@ -68,6 +71,7 @@ class Buttons:
     front_mm: float | None = None
     places_mm: tuple[float, ...] = ()
     piece: str = ""
+    side: str = "front"
 
     @property
     def total(self) -> int:
@@ -86,7 +90,7 @@ class Buttons:
 
     def words(self) -> str:
         """How many, where, and where that comes from."""
-        parts = [f"{self.front} on the front"] if self.front else []
+        parts = [f"{self.front} on the {self.side}"] if self.front else []
         parts += [f"{self.cuffs} on the cuffs"] if self.cuffs else []
         parts += [f"{self.elsewhere} elsewhere"] if self.elsewhere else []
         return f"{', '.join(parts)}: {self.source}"
@@ -230,29 +234,30 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(banded and not on_front)
     if not (on_front or cuffs or elsewhere):
         return None
+    side = ask.features.get("opening-at", "front")
     number, length, marked = _front(ask)
     count, source = typed.count() or (None, "")
     if count is not None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
     elif marked and on_front:
-        front, source = len(marked), "marked on the front"
+        front, source = len(marked), f"marked on the {side}"
     elif placket:
         front, source, length = PLACKET_BUTTONS, "usual on a placket to the chest", None
     else:
         front = (_spaced(length) if length else BUTTONS) if on_front else 0
-        source = f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the front" if on_front else "one on each"
+        source = f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the {side}" if on_front else "one on each"
     across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
     thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
     places = tuple(marked) if len(marked) == front else _places(length, front)
-    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, number)
+    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, number, side)
 
 
 def _front(ask: Ask) -> tuple[str, float | None, list[float]]:
     """The front's number, its length on the seam line from neck to hem fold, and its button marks from the neck edge, mm."""
-    kind = ask.features.get("hem", "double")
+    kind, side = ask.features.get("hem", "double"), ask.features.get("opening-at", "front")
     for piece, shape in ask.pieces:
-        edge = next((e for e in FRONTS if e in shape.edges), None)
-        if piece.role != "self" or "front" not in piece.name.lower() or edge is None:
+        edge = next((e for e in OPENED[side] if e in shape.edges), None)
+        if piece.role != "self" or side not in piece.name.lower() or edge is None:
             continue
         whole = Walker().edge_mm(AlterPiece(piece.number, shape), edge)
         ends = [shape.seam_line[i][0] for i in shape.edges[edge]]

@@ -65,6 +65,12 @@ def front_opens(g: SewnGarment) -> bool:
     )
 
 
+def v_has_point(g: SewnGarment) -> bool:
+    """Whether a V at the neck ends in a point of cloth: one that opens down the front only slants to the edge there."""
+    opened = has(g, "closure", "placket", "separating-zip") or front_opens(g)
+    return has(g, "neck-shape", "v") and not (opened and not has(g, "opening-at", "back"))
+
+
 def holds_hem(g: SewnGarment) -> bool:
     """Whether the shell's hem is hidden by a lining that is felled or turned down to it."""
     way = lining_way(g)

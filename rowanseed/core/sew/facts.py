@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from rowanseed.core.requirements import BOUND_EDGES, FOLDED_HEMS
-from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, lining_way
+from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, lining_way, v_has_point
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.described import Described
@@ -28,6 +28,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         or back_zip
     ):
         yield "neck-open"
+    if v_has_point(g):
+        yield "v-point"
     if has(g, "front", "band"):
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):

@@ -5,6 +5,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.sew.choices import front_opens, has, lining_way
 from rowanseed.core.sew.garment_key import GarmentKey
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.laws import needs_of
@@ -38,7 +39,7 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
     features = _chosen(library.features, garment.features, "feature")
     if "seam-finish" not in garment.features:
         features["seam-finish"] = _usual_finish(features, garment)
-        garment = _bare_sleeves(features, garment)
+        garment = _bare_where_it_hangs(features, _bare_sleeves(features, garment))
     if garment.cloth.fur:
         features["seam-finish"] = "none"
         if features.get("interfacing") == "fusible":
@@ -83,6 +84,17 @@ def _bare_sleeves(features: Mapping[str, str], garment: SewnGarment) -> SewnGarm
         return garment
     own = {"seam-finish": _where_bare(garment), **garment.units.get("sleeve", {})}
     return replace(garment, units={**garment.units, "sleeve": own})
+
+
+def _bare_where_it_hangs(features: Mapping[str, str], garment: SewnGarment) -> SewnGarment:
+    """The garment with the seams finished, its own and the lining's, between which a lining hangs free below the waist."""
+    done = replace(garment, features=features)
+    if features["lining"] != "sewn-in" or lining_way(done) != "machine" or front_opens(done):
+        return garment
+    low = ("skirt", "leg") if has(done, "waist-seam", "joined") else ("body",)
+    names = [layer + name for layer in ("", "lining.") for name in low]
+    hangs = {name: {"seam-finish": _where_bare(garment), **garment.units.get(name, {})} for name in names}
+    return replace(garment, units={**garment.units, **hangs})
 
 
 def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:

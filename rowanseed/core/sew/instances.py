@@ -6,6 +6,7 @@ from dataclasses import replace
 from rowanseed.core.sew.anatomy import edges_of, layer_of, unit_of
 from rowanseed.core.sew.conditions import holds
 from rowanseed.core.sew.model import Asked, Doing, Library, Operation, SewnGarment, Template
+from rowanseed.core.sew.opening import as_it_opens
 from rowanseed.core.sew.stages import stage_of
 from rowanseed.core.sew.tools import as_done
 from rowanseed.core.sew.units import Assembly, Seam, Unit, runs_on
@@ -84,7 +85,7 @@ def operations_of(library: Library, assembly: Assembly) -> list[Operation]:
             taken.add(id_)
             does = _named(op, shell.count(op.id) > 1) if _of_units(template) else op.does
             made.append(replace(op, id=id_, does=does))
-    return [as_done(op, assembly.garment) for op in made]
+    return [as_it_opens(as_done(op, assembly.garment), assembly.garment) for op in made]
 
 
 def _of_units(template: Template) -> bool:
@@ -149,10 +150,15 @@ def _of_what(assembly: Assembly, layer: str, seams: Sequence[Seam], units: set[s
     """Whose edges are finished at once: the pieces', the sleeves' alone, or those of the few seams that lie open."""
     if units == {"sleeve"} and len(assembly.units) > 1:
         return "of the sleeves"
-    sewn = {s.thing for _, s in _seams(assembly) if layer_of(s.thing) == layer and s.method not in ("covered", "bare")}
+    in_layer = [s for _, s in _seams(assembly) if layer_of(s.thing) == layer and s.method != "covered"]
+    sewn = {s.thing for s in in_layer if s.method != "bare"}
     words = list(dict.fromkeys(seam.words.split(",")[0] for seam in seams))
     if len(words) <= FEW and len(sewn) > len(seams):
         return "of the " + " and the ".join(words)
+    bare = {unit_of(s.thing) for s in in_layer} - {unit_of(thing) for thing in sewn}
+    if bare & {assembly.top, f"lining.{assembly.top}"} and len(units) <= FEW:
+        own = [unit.removeprefix("lining.") for unit in assembly.units if unit in units]
+        return "of the " + " and the ".join("sleeves" if u == "sleeve" else WORDS.get(u, u) for u in own)
     return "of the pieces"
 
 
@@ -212,7 +218,7 @@ def _of_seam(template: Template, seam: Seam) -> Doing:
     """The doing of a seam's operation: its words, and what the seam itself has beyond others where it is joined."""
     words = seam.words if template.verb == "join" else seam.words.split(",")[0]
     does = replace(template.does, title=template.title.format(seam=words))
-    if template.verb == "join" and not template.methods and seam.method in FIRST_ROWS:
+    if template.verb == "join" and len(template.methods) != 1 and seam.method in FIRST_ROWS:
         does = replace(
             does,
             title=does.title + FIRST_ROWS[seam.method],

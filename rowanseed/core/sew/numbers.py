@@ -229,7 +229,7 @@ def _spacing(f: Facts) -> str:
     if buttons is None or not buttons.places_mm or buttons.front_mm is None:
         return f"{way}From the marks of your size, or even between the first and the last."
     return (
-        f"{way}{buttons.front} on a front of {f.say(buttons.front_mm)} ({buttons.source}): the first "
+        f"{way}{buttons.front} on a {buttons.side} of {f.say(buttons.front_mm)} ({buttons.source}): the first "
         f"{f.say(buttons.places_mm[0])} below the neck edge, then every {f.say(buttons.spacing_mm)}."
     )
 

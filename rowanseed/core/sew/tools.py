@@ -13,7 +13,7 @@ NO_IRON = "No iron on fur: open it with the fingers or a blunt tool, hold it wit
 
 def as_done(op: Operation, garment: SewnGarment) -> Operation:
     """An operation as it is done on this cloth with these tools."""
-    if garment.cloth.fur and op.place == "iron":
+    if garment.cloth.fur and op.place == "iron" and not _lining_alone(op):
         title = op.title.replace("Press ", "Finger-press ").replace(" press ", " finger-press ")
         does = replace(op.does, title=title, place="hand", checks=(NO_IRON, *op.does.checks), cautions=())
     elif BY_HAND in garment.tools:
@@ -21,6 +21,11 @@ def as_done(op: Operation, garment: SewnGarment) -> Operation:
     else:
         does = _without(_in_one_pass(op.does, garment), garment)
     return replace(op, does=does) if does is not op.does else op
+
+
+def _lining_alone(op: Operation) -> bool:
+    """Whether only the lining lies under the iron: it is no fur."""
+    return all(thing.startswith("lining.") and "+" not in thing for thing in op.on)
 
 
 def _by_hand(does: Doing) -> Doing:

@@ -147,9 +147,17 @@ def units_of(library: Library, garment: SewnGarment) -> Assembly:
         joints[thing] = Seam(thing, id_, words, ends, method)
     facts = {name: described.facts_of(name) for name in units}
     return Assembly(
-        units, joints, described.last, described.facts, described.taken, described.garment, described.top, described.low, facts,
+        units, joints, described.last, described.facts | frozenset(_facts_of_seams(units, described)), described.taken, described.garment, described.top, described.low, facts,
         dict(library.anatomy.openings),
     )  # fmt: skip
+
+
+def _facts_of_seams(units: Mapping[str, Unit], described: Described) -> Iterator[str]:
+    """Facts that are known once each seam has its method."""
+    pocketed = units.get(described.low if "pocket-low" in described.facts else described.top or described.low)
+    side = pocketed.seams.get("side") if pocketed else None
+    if side is not None and side.method == "french":
+        yield "pocket-french"
 
 
 def _give_seams(library: Library, unit: Unit, described: Described) -> None:

@@ -2,6 +2,7 @@
 
 from rowanseed.core.sew.anatomy import SMALL, edges_of, unit_of
 from rowanseed.core.sew.model import Operation
+from rowanseed.core.sew.opening import at_back, opens_at_back
 from rowanseed.core.sew.units import Assembly
 
 EDGES = {
@@ -32,7 +33,9 @@ def say(assembly: Assembly, thing: str) -> str:
         return f"the {lining}{name}"
     edge = first.removeprefix(unit + ".")
     owner = "" if name in ("body", "bodice", "sleeve") else f"{name}’s "
-    return f"the {lining}{owner if not lining else ''}{EDGES.get(edge, edge)}"
+    words = EDGES.get(edge, edge)
+    words = at_back(words) if opens_at_back(assembly.garment) else words
+    return f"the {lining}{owner if not lining else ''}{words}"
 
 
 def law_between(earlier: Operation, later: Operation) -> str:

@@ -48,6 +48,7 @@ CHAINS = [
     (JACKET | {"lining": "sewn-in"}, WOVEN, "sew-shoulder-pads try-length mark-hem"),
     (JACKET | {"lining": "sewn-in"}, WOVEN, "mitre-vent hand-hem fell-lining-hem fell-sewn-lining-vent"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
+    (DRESS | {"gathers": "cartridge"}, WOVEN, "sew-side-seams@skirt press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
     (COAT, WOVEN, "try-length trim-bound-hem bind-hem press-hem-binding close-hem-binding"),
     (DRESS | {"gathers": "waist"}, WOVEN, "sew-side-seams@skirt gather-waist draw-up-gathers join-waist-seam"),
     ({"lining": "bagged", "closure": "buttons", "pocket": "welt"}, WOVEN, "sew-welt-pockets tack-pockets bag-lining"),
@@ -204,6 +205,12 @@ WORDS = [
     (CAPE | {"lining": "bagged"}, WOVEN, "staystitch-lining", "lining's neck"),
     (SHIRT | {"seam-finish": "french"}, WOVEN, "set-sleeves-flat", "wrong sides together, the first row"),
     (SHIRT | {"seam-finish": "flat-felled"}, WOVEN, "set-sleeves-flat", "for felling"),
+    (
+        {"neck": "facing", "sleeve": "raglan", "seam-finish": "french"},
+        WOVEN,
+        "sew-raglan-seams",
+        "wrong sides together, the first row",
+    ),
     ({"front": "facing", "closure": "buttons", "waist": "band"}, WOVEN, "clip-neck", "front seams"),
     ({"legs": "trousers", "waist-seam": "joined", "front": "band"}, WOVEN, "sew-crotch", "front opening's mark"),
 ]
@@ -217,9 +224,50 @@ def test_a_seam_is_pressed_as_it_lies(features, cloth, step, words):
 def test_sleeves_without_a_lining_have_finished_seams_in_a_lined_dress():
     lined = DRESS | {"sleeve": "set-in", "lining": "sewn-in", "lining-sleeves": "none"}
     titles = [s.operation.title for s in steps_of(lined)]
-    assert "Overlock the raw edges of the sleeves, each by itself" in titles
+    assert "Overlock the raw edges of the skirt and the sleeves, each by itself" in titles
     assert "Overlock the armhole seams, both edges together" in titles
-    assert not any("Overlock" in t for t in [s.operation.title for s in steps_of(lined | {"lining-sleeves": "own"})])
+    own = [s.operation.title for s in steps_of(lined | {"lining-sleeves": "own"})]
+    assert not any("Overlock" in title and ("sleeves" in title or "armhole" in title) for title in own)
+
+
+@pytest.mark.parametrize("features", [DRESS, {"neck": "facing", "armhole": "lined"}])
+def test_what_lies_between_a_hanging_lining_and_its_skirt_is_finished(features):
+    steps = {s.operation.id: s.operation for s in steps_of(features | {"lining": "sewn-in", "hem": "hand"})}
+    low = "skirt" if "waist-seam" in features else "body"
+    assert f"{low}.side" in steps["finish-raw-edges"].on and "overlock-hem-edge" in steps
+    assert f"lining.{low}.side" in steps["finish-raw-edges@lining." + low].on
+    assert "bodice.side" not in steps["finish-raw-edges"].on
+
+
+def test_only_the_lining_of_a_fur_is_ironed():
+    fur = {"front": "facing", "closure": "hook", "sleeve": "dolman", "lining": "bagged"}
+    steps = {s.operation.id: s.operation for s in steps_of(fur, ClothTraits("heavy", piled=True, fur=True))}
+    assert steps["press-side-seams@lining.body"].place == "iron"
+    assert steps["press-side-seams"].place == "hand" and steps["press-side-seams"].title.startswith("Finger-press")
+
+
+def test_a_v_that_opens_down_the_front_has_no_point():
+    knit = {"sleeve": "set-in", "neck": "band", "neck-shape": "v", "closure": "buttons"}
+    ids = {s.operation.id for s in steps_of(knit | {"front": "band"}, KNIT)}
+    assert not {"reinforce-v", "clip-v", "mitre-v-band"} & ids and "fold-open-neck-band" in ids
+    behind = {s.operation.id for s in steps_of(knit | {"front": "band", "opening-at": "back"}, KNIT)}
+    assert {"reinforce-v", "clip-v", "mitre-v-band"} <= behind
+
+
+def test_an_opening_down_the_back_is_told_of_the_back():
+    smock = {"collar": "one-piece", "front": "facing", "closure": "buttons", "opening-at": "back", "sleeve": "gathered"}
+    titles = {s.operation.title for s in steps_of(smock)}
+    assert "Sew the back facings" in titles
+    assert not [title for title in titles if "front" in title]
+
+
+def test_two_yokes_are_whole_at_the_shoulder_before_the_inner_one_closes_over_the_yoke_seams():
+    titles = [s.operation.title for s in steps_of(SHIRT | {"yoke-at": "both", "gathers": "yoke"})]
+    order = [
+        "Sew the shoulder seams of both yokes, each by itself", "Press the shoulder seams of both yokes open",
+        "Close the inner yoke over the yoke seams",
+    ]  # fmt: skip
+    assert [t for t in titles if t in order] == order
 
 
 @pytest.mark.parametrize("finish", ["flat-felled", "french", "overlocked-seam"])
