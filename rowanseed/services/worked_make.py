@@ -414,6 +414,7 @@ class WorkedMake:
                 lining_pleat=self._sewn_features["lining-pleat"],
                 sleeve=self._sewn_features["sleeve"],
                 straps=self._sewn_features["straps"],
+                knit=self.garment.cloth.knit,
             ),
             pieces,
             self._waist_mm,

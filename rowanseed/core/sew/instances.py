@@ -65,8 +65,9 @@ class _Asker:
         return tuple(dict.fromkeys(found)) if found or not entries else None
 
 
+WHOSE = {"cuff": "cuffs'", "waistband": "waistband's", "strap": "straps'"}  # buttonholes that are named by their bearer
 FEW = 2  # seams that are named rather than called the pieces
-FIRST_ROWS = {"french": ", wrong sides together, the first row", "felled": ", for felling"}
+FIRST_ROWS = {"french": ", wrong sides together, the first row", "felled": ", for felling", "one-pass": ", in one pass"}
 FREE = ("pad", "garment")  # things that are no unit of the garment
 
 
@@ -187,7 +188,7 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     owner = unit_of(next(edges_of(things[0]))) if things else unit
     owner = owner if owner in asker.assembly.units else unit
     does = _of_seam(template, seam) if seam is not None else template.does
-    does = replace(does, checks=tuple(_that_hold(does.checks, asker)))
+    does = replace(does, title=_whose(does.title, things), checks=tuple(_that_hold(does.checks, asker)))
     return Operation(
         template.id.format(seam=seam.id) if seam else template.id,
         template.id,
@@ -204,6 +205,16 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
         _asked(template.needs, asker, seam),
         _asked(template.before, asker, seam),
     )
+
+
+def _whose(title: str, things: tuple[str, ...]) -> str:
+    """The title of what is buttoned, with whose it is where that is no front."""
+    bearers = {unit_of(thing) for thing in things if thing.endswith(".buttonhole")}
+    if len(bearers) == 1 and (whose := WHOSE.get(next(iter(bearers)))):
+        return title.replace("the button", f"the {whose} button").replace(
+            "sample button", f"sample of the {whose} button"
+        )
+    return title
 
 
 def _that_hold(checks: Sequence[str], asker: _Asker) -> Iterator[str]:

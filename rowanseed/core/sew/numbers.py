@@ -38,6 +38,7 @@ class Facts:
     lining_pleat: str = "full"
     sleeve: str = "set-in"
     straps: str = "none"
+    knit: bool = False
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
     schools: Mapping[str, str] = field(default_factory=dict)
@@ -247,6 +248,17 @@ def _gathers(f: Facts) -> str:
     return "Two rows of 4 to 5 mm stitches inside the allowance; quarter both edges; draw the bobbin threads."
 
 
+def _binding(f: Facts) -> str:
+    if f.knit:
+        return "About a tenth shorter than the edge, stretched on evenly between quarters (common practice; try it on a scrap)."
+    return "Follow the crease; ease on outward curves, pull straight on inward ones; staystitch 3 mm in."
+
+
+def _overlocked_gathers(f: Facts) -> str:
+    del f
+    return "Differential at its highest, stitch length at its longest, needle tension turned up; a tail of 15 cm at each end."
+
+
 def _gather_ratio(f: Facts) -> str:
     loose, held = f.seam("waist", "skirt"), f.seam("waist", "bodice", "waistband")
     if not (loose and held):
@@ -286,6 +298,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "ease-rows": _ease_rows,
     "buttonhole-spacing": _spacing,
     "gathers": _gathers,
+    "gathers-overlocked": _overlocked_gathers,
     "gather-ratio": _gather_ratio,
     "cartridge": lambda f: (
         f"Marks every {f.say(0.5 * IN)}; two parallel rows {f.say(0.125 * IN)} and {f.say(1.125 * IN)} from the folded edge."
@@ -305,7 +318,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "edge-stitch": lambda f: f"{f.say(0.125 * IN)} or less from the edge.",
     "shoulder-ease": _fixed("The back shoulder is a little longer: ease it to the front."),
     "clip": lambda f: f"Clip curves every {f.say(0.5 * IN)} to {f.say(IN)}, to the stitching and not through it.",
-    "binding": _fixed("Follow the crease; ease on outward curves, pull straight on inward ones; staystitch 3 mm in."),
+    "binding": _binding,
     "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",
     "collar-point": _fixed("Shorter stitches, two across the point."),
     "collar-stand": lambda f: f"The stand runs {f.say(f.allowance_mm)} beyond the front edge.",

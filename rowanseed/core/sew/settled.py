@@ -191,11 +191,12 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
                 way,
                 f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
             )
-    if holds_hem(now) and has(now, "hem", "double"):
+    if holds_hem(now) and has(now, "hem", "double", "single"):
         take(
             "hem",
             "hand",
-            "Below its lining the hem is folded once and caught by hand: a second fold would only make a ridge.",
+            "Below its lining the hem is folded once and caught by hand: a second fold would only make a ridge, and a "
+            "machine's row would show.",
         )
     own = enclosed and has(now, "lining-sleeves", "own")
     if own and has(now, "sleeve") and has(now, "cuff", "hem"):

@@ -147,7 +147,8 @@ def units_of(library: Library, garment: SewnGarment) -> Assembly:
         joints[thing] = Seam(thing, id_, words, ends, method)
     facts = {name: described.facts_of(name) for name in units}
     return Assembly(
-        units, joints, described.last, described.facts | frozenset(_facts_of_seams(units, described)), described.taken, described.garment, described.top, described.low, facts,
+        units, joints, described.last, described.facts | frozenset(_facts_of_seams(units, described)), described.taken,
+        described.garment, described.top, described.low, facts,
         dict(library.anatomy.openings),
     )  # fmt: skip
 

@@ -196,6 +196,7 @@ class SequenceIn(In):
             lining_pleat=features["lining-pleat"],
             sleeve=features["sleeve"],
             straps=features["straps"],
+            knit=bool(self.cloth and self.cloth.knit),
             shapes=shapes,
             schools=self.schools,
             required=required,
