@@ -1,7 +1,7 @@
 """What a garment's features say about its units, before the library's seams are given to them."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from rowanseed.core.sew.anatomy import Anatomy
 from rowanseed.core.sew.choices import (
@@ -104,11 +104,23 @@ def describe(garment: SewnGarment) -> Described:
         upper = found.top or found.low
         found.zip_units = tuple(dict.fromkeys((upper, found.low) if has(filled, "waist-seam", "joined") else (upper,)))
         found.zip_seam = found.zip_units[-1]
+        _hem_before_pleats(found)
     shell = list(_shell(found))
     found.units = [*shell, *_lining(found, shell)]
     found.facts = frozenset(facts_of(found))
     found.last = frozenset(_left_for_last(found))
     return found
+
+
+def _hem_before_pleats(found: Described) -> None:
+    """A hem sewn before the pleats is given up where the zip's seam, which ends on it, is closed after the waist."""
+    filled = found.garment
+    folded = has(filled, "shaping", "pleats", "box-pleats") or has(filled, "gathers", "cartridge")
+    if folded and has(filled, "waist-seam", "joined") and filled.schools.get("pleat-hem") == "first":
+        found.garment = replace(filled, schools={**filled.schools, "pleat-hem": "last"})
+        found.taken += (
+            "The zip's seam runs over the waist seam down to the hem: the hem is sewn last, after the pleats.",
+        )
 
 
 def _main_units(garment: SewnGarment) -> tuple[str, str]:

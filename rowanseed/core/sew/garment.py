@@ -67,8 +67,8 @@ def _of_one_unit(library: Library, unit: str, own: Mapping[str, str]) -> dict[st
 
 
 def _usual_finish(features: Mapping[str, str], garment: SewnGarment) -> str:
-    """The seam finish where none is said: none below a lining that encloses, one pass on a knit, else overlocked."""
-    if features["lining"] in ENCLOSING:
+    """The seam finish where none is said: none below a lining that encloses and on leather, one pass on a knit, else overlocked."""
+    if features["lining"] in ENCLOSING or garment.cloth.leather:
         return "none"
     return _where_bare(garment)
 

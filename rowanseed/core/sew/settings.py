@@ -86,9 +86,9 @@ def _by_hand(operation: Operation, cloth: ClothTraits) -> dict[str, str]:
 
 
 def _machine(operation: Operation | None, cloth: ClothTraits) -> dict[str, str]:
-    stitch = _STITCH_MM[cloth.weight] + (0.5 if cloth.piled else 0.0)
+    stitch = _STITCH_MM[cloth.weight] + (0.5 if cloth.piled or cloth.leather else 0.0)
     plain = f"narrow zigzag, {stitch:.1f} mm long" if cloth.knit else f"{stitch:.1f} mm"
-    foot = "walking foot" if cloth.piled or cloth.slippery else "standard foot"
+    foot = "walking foot" if cloth.piled or cloth.slippery or cloth.leather else "standard foot"
     bobbin = {"bobbin": ELASTIC} if operation is not None and operation.verb == "shirr" else {}
     return {
         **bobbin,
@@ -102,7 +102,7 @@ def _machine(operation: Operation | None, cloth: ClothTraits) -> dict[str, str]:
 def needle_for(cloth: ClothTraits, kind: str = "") -> str:
     """The needle for a cloth, size and kind; `kind`: where the operation asks for one of its own.
 
-    Sizes in metric hundredths and as singer numbers. Common practice, no source.
+    Sizes in metric hundredths and as the older numbers beside them. Common practice, no source.
     """
     size = _NEEDLE[cloth.weight]
     if cloth.weight == "heavy" and (cloth.piled or cloth.fur):

@@ -11,11 +11,17 @@ WITHOUT_OVERLOCKER = (
 NO_IRON = "No iron on fur: open it with the fingers or a blunt tool, hold it with clips or a few long stitches."
 
 
+NO_HOT_IRON = "No hot iron and no steam on leather: open it with a roller or a mallet on a board, hold it with leather cement or tape."
+
+
 def as_done(op: Operation, garment: SewnGarment) -> Operation:
     """An operation as it is done on this cloth with these tools."""
     if garment.cloth.fur and op.place == "iron" and not _lining_alone(op):
         title = op.title.replace("Press ", "Finger-press ").replace(" press ", " finger-press ")
         does = replace(op.does, title=title, place="hand", checks=(NO_IRON, *op.does.checks), cautions=())
+    elif garment.cloth.leather and op.place == "iron" and op.verb != "fuse" and not _lining_alone(op):
+        title = op.title.replace("Press ", "Roll ").replace(" press ", " roll ")
+        does = replace(op.does, title=title, place="hand", checks=(NO_HOT_IRON, *op.does.checks), cautions=())
     elif BY_HAND in garment.tools:
         does = _by_hand(op.does)
     else:

@@ -6,6 +6,7 @@ Common practice, no published source, where a case names none.
 import pytest
 
 from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
 from rowanseed.core.sew.numbers import SUMS, Facts
 from rowanseed.core.sew.order import sequence
@@ -216,7 +217,7 @@ WORDS = [
     (
         {"legs": "trousers", "waist": "facing", "closure": "lapped-zip", "zip-at": "side"},
         WOVEN,
-        "sew-facing-sides",
+        "join-waist-facing",
         "right side seam",
     ),
     (SHIRT | {"decoration": "piping"}, WOVEN, "baste-piping", "collar's outer edge"),
@@ -400,3 +401,28 @@ def test_a_cut_on_sleeve_is_hemmed_whatever_the_school_and_over_a_waist_seam_too
         assert steps.count("hem-sleeves") == 1
         sides = next(k for k, step in enumerate(steps) if step.startswith("sew-side-seams") and "skirt" not in step)
         assert (steps.index("hem-sleeves") < sides) == (end == "flat")
+
+
+def test_leather_is_rolled_open_sewn_with_long_stitches_and_neither_ironed_nor_finished():
+    jacket = {
+        "front": "facing",
+        "closure": "separating-zip",
+        "sleeve": "set-in",
+        "collar": "one-piece",
+        "lining": "bagged",
+    }
+    hide = ClothTraits("heavy", leather=True)
+    steps = {s.operation.id: s.operation for s in steps_of({k: v for k, v in jacket.items() if k != "lining"}, hide)}
+    assert steps["press-side-seams"].title.startswith("Roll") and steps["press-side-seams"].place == "hand"
+    assert "finish-raw-edges" not in steps
+    assert machine_settings(steps["sew-side-seams"], hide)["stitch"] == "3.5 mm"
+    lined = {s.operation.id: s.operation for s in steps_of(jacket, hide)}
+    assert lined["press-side-seams@lining.body"].place == "iron"
+
+
+def test_a_hem_before_the_pleats_is_given_up_and_said_where_a_zip_s_seam_is_closed_after_the_waist():
+    pleated = DRESS | {"shaping": "pleats"}
+    garment = SewnGarment(pleated, schools={"pleat-hem": "first"}, tools=OVERLOCKER)
+    ids = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
+    assert ids.index("baste-pleats") < ids.index("try-length") < ids.index("sew-hem")
+    assert any("the hem is sewn last" in words for words in assembled(LIBRARY, garment).taken)
