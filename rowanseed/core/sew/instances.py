@@ -65,7 +65,7 @@ class _Asker:
         return tuple(dict.fromkeys(found)) if found or not entries else None
 
 
-WHOSE = {"cuff": "cuffs'", "waistband": "waistband's", "strap": "straps'"}  # buttonholes that are named by their bearer
+WHOSE = {"cuff": "cuffs'", "strap": "straps'"}  # buttonholes that are named by their bearer
 FEW = 2  # seams that are named rather than called the pieces
 FIRST_ROWS = {"french": ", wrong sides together, the first row", "felled": ", for felling", "one-pass": ", in one pass"}
 FREE = ("pad", "garment")  # things that are no unit of the garment
@@ -210,6 +210,9 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
 def _whose(title: str, things: tuple[str, ...]) -> str:
     """The title of what is buttoned, with whose it is where that is no front."""
     bearers = {unit_of(thing) for thing in things if thing.endswith(".buttonhole")}
+    if bearers == {"waistband"}:
+        for many, one in (("the buttonholes", "the band's buttonhole"), ("the buttons", "the band's button")):
+            title = title.replace(many, one)
     if len(bearers) == 1 and (whose := WHOSE.get(next(iter(bearers)))):
         return title.replace("the button", f"the {whose} button").replace(
             "sample button", f"sample of the {whose} button"

@@ -171,12 +171,13 @@ def _stayed_first(laws: _Laws) -> None:
 def _shaped_flat(laws: _Laws) -> None:
     """Darts and tucks are sewn and pressed while their piece lies flat, before its seams."""
     for op in laws.operations:
-        if not any(thing.endswith((".dart", ".tuck")) for thing in op.on) or op.verb not in ("dart", "tuck", "press"):
+        darts = op.verb in ("dart", "press") and any(thing.endswith(".dart") for thing in op.on)
+        if not darts and (op.verb != "tuck" or op.stage < 0):
             continue
         units = {unit_of(thing) for thing in op.on}
         for join in laws.operations:
             own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
-            if own & units and join.verb == "join" and join.stage >= JOINED:
+            if own & units and join.verb == "join" and join.stage >= 0:
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
 
 
