@@ -11,7 +11,9 @@ WITHOUT_OVERLOCKER = (
 NO_IRON = "No iron on fur: open it with the fingers or a blunt tool, hold it with clips or a few long stitches."
 
 
-NO_HOT_IRON = "No hot iron and no steam on leather: open it with a roller or a mallet on a board, hold it with leather cement or tape."
+NO_HOT_IRON = (
+    "No hot iron and no steam on leather: open it with a roller or a mallet, hold it with leather cement or tape."
+)
 
 
 def as_done(op: Operation, garment: SewnGarment) -> Operation:
