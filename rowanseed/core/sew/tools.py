@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from rowanseed.core.sew.model import BY_HAND, Doing, Operation, SewnGarment
 
+IN_ONE_PASS = ", in one pass"
 ONE_PASS_STITCH = "narrow zigzag or stretch stitch, then a zigzag beside it"
 WITHOUT_OVERLOCKER = (
     "Without an overlocker: a narrow zigzag or a stretch stitch, then a zigzag beside it over both edges."
@@ -51,11 +52,15 @@ def _in_one_pass(does: Doing, garment: SewnGarment) -> Doing:
         return does
     if "overlocker" in garment.tools:
         return replace(does, place="overlocker", checks=("Sewn and finished in one pass, four threads.", *does.checks))
-    return replace(does, stitch=ONE_PASS_STITCH, checks=(WITHOUT_OVERLOCKER, *does.checks))
+    title = does.title.replace(IN_ONE_PASS, ", and zigzag beside the stitching")
+    return replace(does, title=title, stitch=ONE_PASS_STITCH, checks=(WITHOUT_OVERLOCKER, *does.checks))
 
 
 def _without(does: Doing, garment: SewnGarment) -> Doing:
     for other in does.instead:
         if other.tool not in garment.tools and other.tool != BY_HAND:
-            return replace(does, place=other.place, minutes=other.minutes, checks=(other.how, *does.checks))
+            title = does.title.replace(IN_ONE_PASS, ", and zigzag beside the stitching")
+            return replace(
+                does, title=title, place=other.place, minutes=other.minutes, checks=(other.how, *does.checks)
+            )
     return does

@@ -230,6 +230,7 @@ WORDS = [
     (CAPE | {"armhole": "none", "belt": "loops"}, WOVEN, "baste-belt-loops", "side edges at the waist"),
     (FLY | {"band-closure": "button"}, WOVEN, "cut-buttonholes", "Cut the band's buttonhole open"),
     (COAT | {"lining": "sewn-in", "hem": "single"}, WOVEN, "hand-hem", "by hand"),
+    ({"neck": "band", "sleeve": "set-in", "hem": "twin-needle"}, KNIT, "hem-sleeves", "two rows"),
     ({"neck": "binding-ring"}, KNIT, "cut-binding", "across the knit"),
     ({"sleeve": "raglan", "neck": "band"}, KNIT, "sew-raglan-seams", "in one pass"),
     ({"legs": "trousers", "waist-seam": "joined", "front": "band"}, WOVEN, "sew-crotch", "front opening's mark"),
@@ -432,3 +433,10 @@ def test_a_hem_before_the_pleats_is_given_up_and_said_where_a_zip_s_seam_is_clos
     ids = [s.operation.id for s in sequence(LIBRARY, garment, lambda op: {})]
     assert ids.index("baste-pleats") < ids.index("try-length") < ids.index("sew-hem")
     assert any("the hem is sewn last" in words for words in assembled(LIBRARY, garment).taken)
+
+
+def test_without_an_overlocker_nothing_is_said_to_be_sewn_in_one_pass():
+    shirt = SewnGarment({"sleeve": "raglan", "neck": "band"}, cloth=KNIT)
+    titles = [s.operation.title for s in sequence(LIBRARY, shirt, lambda op: {})]
+    assert not [t for t in titles if "one pass" in t]
+    assert len([t for t in titles if t.endswith("zigzag beside the stitching")]) == len({"raglan", "sides"})
