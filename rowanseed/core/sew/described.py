@@ -235,8 +235,8 @@ def _shaping_of(found: Described, name: str, all_: tuple[str, ...]) -> str:
 
 
 def _vents(g: SewnGarment) -> set[str]:
-    if has(g, "neck-shape", "slit") and has_upper(g):
-        return {"vent"} if has(g, "vent", "vent", "kick-pleat") else set()
+    if has(g, "neck-shape", "slit") and has_upper(g) and not has(g, "waist-seam", "joined"):
+        return {"vent"} if has(g, "vent") else set()  # the slit of this unit is the neck's
     return {"vent": {"vent"}, "kick-pleat": {"vent"}, "slit": {"slit"}}.get(g.features.get("vent", "none"), set())
 
 

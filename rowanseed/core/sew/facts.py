@@ -28,6 +28,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         or back_zip
     ):
         yield "neck-open"
+    if has(g, "neck-shape", "slit") and found.low == found.top:
+        yield "slit-at-neck"
     if v_has_point(g):
         yield "v-point"
     if has(g, "front", "band"):

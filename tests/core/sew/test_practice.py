@@ -53,6 +53,8 @@ CHAINS = [
     ({"neck": "combined-facing"}, WOVEN, "clip-neck turn-combined-facing understitch-neck-facing press-neck"),
     ({"shaping": "released-tucks", "neck": "facing"}, WOVEN, "release-tucks press-tucks sew-shoulders"),
     ({"sleeve": "raglan", "neck": "binding", "cuff": "shirred"}, WOVEN, "sample-shirring hem-shirred-sleeve shirr-sleeve"),
+    ({"neck": "facing", "neck-shape": "slit", "vent": "slit"}, WOVEN, "press-side-seams sew-slit-edges sew-hem"),
+    ({"straps": "strapless", "lining": "sewn-in"}, WOVEN, "clip-lined-edges understitch-lining turn-lined-edges"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
