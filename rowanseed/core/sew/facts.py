@@ -36,6 +36,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):
         yield "front-open"
+        if found.low != "leg":
+            yield "hem-open"
         yield "interfaced-top"
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
         yield "interfaced-top"
