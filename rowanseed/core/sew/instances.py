@@ -68,6 +68,7 @@ class _Asker:
 WHOSE = {"cuff": "cuffs'", "strap": "straps'"}  # buttonholes that are named by their bearer
 FEW = 2  # seams that are named rather than called the pieces
 FIRST_ROWS = {"french": ", wrong sides together, the first row", "felled": ", for felling", "one-pass": ", in one pass"}
+HELD = ("baste", "gather", "pleat", "attach")  # what leaves threads that are taken out at the end
 FREE = ("pad", "garment")  # things that are no unit of the garment
 
 
@@ -86,6 +87,8 @@ def operations_of(library: Library, assembly: Assembly) -> list[Operation]:
             taken.add(id_)
             does = _named(op, shell.count(op.id) > 1) if _of_units(template) else op.does
             made.append(replace(op, id=id_, does=does))
+    if not any(op.verb in HELD for op in made):
+        made = [op for op in made if op.template != "take-out-basting"]
     return [as_it_opens(as_done(op, assembly.garment), assembly.garment) for op in made]
 
 

@@ -104,6 +104,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
                 take(name, "none", f"The top ends straight below the arms: its {name} is left out.")
     if has(now(), "collar", "notched") and not has(now(), "front", "facing"):
         take("front", "facing", "A notched collar needs a faced front.")
+    if has(now(), "closure", "fly") and not is_lower_only(now()) and not has(now(), "legs"):
+        take("closure", "none", "A fly opens trousers, or a skirt with a waist of its own: here it is left out.")
     if has(now(), "front") and has(now(), "closure", *ZIPS):
         take(
             "closure", "separating-zip", "An open front and a zip: the zip is taken as a separating one down the front."

@@ -14,6 +14,7 @@ from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.checker import check_order
+from rowanseed.core.sew.effect import without_effect
 from rowanseed.core.sew.garment import assembled, settled_features
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, OwnStep, Place, SewnGarment, Step, joined, several
 from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
@@ -348,6 +349,8 @@ def order(asked: SequenceIn) -> SequenceOut:
     said = described_order(library(), garment, steps, asked.objective)
     findings = [FindingOut(level="note", code="order", text=said)]
     findings += [FindingOut(level="note", code="taken", text=text) for text in assembly.taken]
+    unused = without_effect(library(), garment)
+    findings += [FindingOut(level="note", code="choice-without-effect", text=text) for text in unused]
     for name in sorted(set(garment.units) - set(assembly.units)):
         if not assembly.has(name):
             known = ", ".join(assembly.units)

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.lengths import format_length
 from rowanseed.core.make.sewing import features_of
 from rowanseed.core.sew.checker import OrderFinding, check_order
+from rowanseed.core.sew.effect import without_effect
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import AtThing
@@ -78,6 +79,13 @@ def show(request: Request, home: Home, make_id: int, step: str = "") -> Response
     """The sewing order with one step large."""
     view = WorkedMake(home.conn, make_id, home.settings)
     return page(request, home, "sew/show.html", sew_context(view, step))
+
+
+@router.get("/unused", name="sew_unused")
+def unused(request: Request, home: Home, make_id: int) -> Response:
+    """What the garment is described with and nothing in it takes."""
+    view = WorkedMake(home.conn, make_id, home.settings)
+    return page(request, home, "sew/_unused.html", {"unused": without_effect(library(), view.garment)})
 
 
 @router.post("/tick", name="sew_tick")
