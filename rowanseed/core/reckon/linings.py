@@ -40,7 +40,9 @@ def pad_lowering(pad_mm: float, along_mm: float, shoulder_mm: float) -> float:
     >>> pad_lowering(12, 65, 130)
     6.0
     """
-    if not 0 <= along_mm <= shoulder_mm or shoulder_mm <= 0:
+    if shoulder_mm <= 0:
+        raise ReckonError("A shoulder is longer than nothing.", "shoulder")
+    if not 0 <= along_mm <= shoulder_mm:
         raise ReckonError("The place lies on the shoulder, between neck and point.", "along")
     return pad_mm * along_mm / shoulder_mm
 

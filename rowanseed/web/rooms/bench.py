@@ -28,7 +28,10 @@ FAMILIES = (
 def _page(request: Request, home: Household, worked: dict[str, dict[str, object]], status: int = 200) -> Response:
     every = {name: worked.get(name) or _worked(home, c, None) for name, c in CALCULATORS.items()}
     families = [(title, [every[c.name] for c in family.CALCULATORS]) for title, family in FAMILIES]
-    return page(request, home, "bench/index.html", {"families": families, "makes": _makes(home)}, status)
+    form = Form({}, home.unit)
+    form.errors = {name: str(w["problem"]) for name, w in worked.items() if w["problem"]}
+    context = {"families": families, "makes": _makes(home), "form": form}
+    return page(request, home, "bench/index.html", context, status)
 
 
 def _makes(home: Household) -> list[makes.Make]:

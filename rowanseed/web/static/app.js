@@ -16,6 +16,9 @@ function goToWrong() {
   field.scrollIntoView({ block: "center" });
 }
 document.addEventListener("DOMContentLoaded", goToWrong);
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (event.detail.target === document.body) goToWrong();
+});
 
 // A table that is wider than its place is scrolled by keys too: it takes the focus while it overflows.
 function reachScrollers() {
