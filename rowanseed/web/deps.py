@@ -183,6 +183,7 @@ templates.env.filters["signed"] = _signed
 templates.env.filters["sentence"] = lambda words: (
     words[:1].upper() + words[1:]
 )  # names and standards keep their capitals
+templates.env.filters["day"] = lambda moment: f"{date.fromisoformat(moment[:10]):%-d %b %Y}"
 templates.env.globals["role_words"] = ROLE_WORDS
 templates.env.globals["word_of"] = word_of
 templates.env.globals["notion_words"] = KIND_WORDS

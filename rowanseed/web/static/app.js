@@ -13,11 +13,19 @@ function goToWrong() {
   if (!field) return;
   for (let box = field.closest("details"); box; box = box.parentElement.closest("details")) box.open = true;
   field.focus();
-  field.scrollIntoView({ block: "center" });
+  field.scrollIntoView({ block: "center", behavior: "instant" });
 }
 document.addEventListener("DOMContentLoaded", goToWrong);
+// What is loaded above it later must not push it out of view while one corrects it.
+function keepWrongInView() {
+  const field = document.activeElement;
+  if (field?.getAttribute("aria-invalid") !== "true") return;
+  const place = field.getBoundingClientRect();
+  if (place.top < 0 || place.bottom > window.innerHeight) field.scrollIntoView({ block: "center", behavior: "instant" });
+}
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.detail.target === document.body) goToWrong();
+  if (event.detail.target === document.body) setTimeout(goToWrong);
+  else keepWrongInView();
 });
 
 // A table that is wider than its place is scrolled by keys too: it takes the focus while it overflows.
