@@ -23,6 +23,8 @@ def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
     )
     if kind.name in ("yoke", "shoulder") and has(described.garment, "yoke", "double") and kind.id != "dolman-seams":
         return "yoked"
+    if kind.name == "yoke" and has(described.garment, "gathers", "yoke") and chosen in OVERCAST:
+        return "together"  # a gathered edge by itself cannot be overcast
     return _method(described, chosen, kind.curved, kind.apart or _runs_into_slit(described, kind))
 
 

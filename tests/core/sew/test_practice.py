@@ -56,6 +56,8 @@ CHAINS = [
     ({"neck": "facing", "neck-shape": "slit", "vent": "slit"}, WOVEN, "press-side-seams sew-slit-edges sew-hem"),
     ({"straps": "strapless", "lining": "sewn-in"}, WOVEN, "clip-lined-edges understitch-lining turn-lined-edges"),
     ({"closure": "fly", "waist": "band", "panels": "straight"}, WOVEN, "sew-fly-seam insert-fly-zip topstitch-fly sew-side-seams"),
+    ({"yoke": "plain", "gathers": "yoke", "neck": "facing"}, WOVEN, "gather-yoke-edge sew-yoke overlock-yoke press-yoke"),
+    (JACKET | {"collar": "none"}, WOVEN, "sew-front-facings turn-front-facings press-front-facings set-two-piece-sleeves"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
