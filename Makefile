@@ -47,6 +47,11 @@ bench: dev
 	$(BIN)/python -m bench.orders --count 500
 	$(BIN)/python -m bench.intake
 	$(BIN)/python -m bench.fuzz --count 1000
+	$(BIN)/python -m bench.several
+	$(BIN)/python -m bench.start
+	$(BIN)/python -m bench.pages
+	$(BIN)/python -m bench.soak --minutes 2
+	$(BIN)/python -m bench.scale
 
 screenshots: dev
 	sh scripts/need_chromium.sh

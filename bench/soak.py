@@ -18,6 +18,7 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
+from bench.history import record
 from rowanseed.demo.load import load_demo
 from rowanseed.store import db
 
@@ -108,6 +109,7 @@ def run(minutes: float, users: int, seed: int, say: Callable[[str], None] = prin
         conn.close()
         server = started(database)
         over, took, failed = threading.Event(), list[float](), list[str]()
+        held = {"server, MB": 0.0, "a worker, MB": 0.0}
         threads = [threading.Thread(target=user, args=(seed + n, over, took, failed)) for n in range(users)]
         threads += [threading.Thread(target=laying, args=(seed + n, over)) for n in range(2)]
         try:
@@ -118,8 +120,10 @@ def run(minutes: float, users: int, seed: int, say: Callable[[str], None] = prin
                 done = len(took)
                 time.sleep(60 * min(1.0, minutes))
                 last = [1000 * t for t in took[done:]]
-                own = " ".join(f"{rss_mb(c):.0f}" for c in children(server.pid))
-                figures = f"{percentile(last, 0.5):9.0f} {percentile(last, 0.95):7.0f} {rss_mb(server.pid):9.0f}"
+                workers = [rss_mb(c) for c in children(server.pid)]
+                own = " ".join(f"{mb:.0f}" for mb in workers)
+                held = {"server, MB": rss_mb(server.pid), "a worker, MB": max(workers, default=0.0)}
+                figures = f"{percentile(last, 0.5):9.0f} {percentile(last, 0.95):7.0f} {held['server, MB']:9.0f}"
                 say(f"{minute:6} {len(last):6} {figures} {own:>14} {len(failed)}")
         finally:
             over.set()
@@ -132,6 +136,7 @@ def run(minutes: float, users: int, seed: int, say: Callable[[str], None] = prin
         say(f"all: {len(every)} pages, median {median:.0f} ms, p95 {high:.0f} ms, failed {len(failed)}")
         for text in failed[:5]:
             say(text)
+        record("soak", {"pages, 95 %": high / 1000}, {**held, "failed": len(failed)})
 
 
 if __name__ == "__main__":

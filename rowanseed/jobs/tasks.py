@@ -13,7 +13,6 @@ from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lay.watch import LayWatch
 from rowanseed.core.paper.model import PaperRequest
 from rowanseed.core.paper.pack import pack
-from rowanseed.formats.readings import flatten_photos, take_in
 
 
 @dataclass(frozen=True)
@@ -76,8 +75,12 @@ def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> 
         case PaperRequest():
             return pack(task, lambda text, share: report(Told(text, share)), stop)
         case ReadFile():
+            from rowanseed.formats.readings import take_in  # 11 MB that a worker which only lays does not need
+
             return take_in(task.data, task.options, lambda text, share: report(Told(text, share)), stop, task.grading)
         case FlattenPhotos():
+            from rowanseed.formats.readings import flatten_photos
+
             return flatten_photos(
                 task.photos, task.dpi, task.square_mm, lambda text, share: report(Told(text, share)), stop
             )
