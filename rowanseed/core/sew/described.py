@@ -20,6 +20,7 @@ from rowanseed.core.sew.facts import facts_of
 from rowanseed.core.sew.model import SewnGarment, several
 from rowanseed.core.sew.settled import settled
 
+DRAWN_IN = ("waist", "corded", "overlocked", "cartridge")  # gathers at the waist
 UnitSpec = tuple[str, str, Mapping[str, str], frozenset[str], frozenset[str]]
 
 
@@ -222,6 +223,8 @@ def _shaping_of(found: Described, name: str, all_: tuple[str, ...]) -> str:
     if found.top == found.low or not found.top:
         return "+".join(all_) or "none"
     lower = {"pleats", "box-pleats", "released-tucks"}
+    if shell == found.low and has(found.garment, "gathers", *DRAWN_IN):
+        all_ = tuple(s for s in all_ if s != "darts")  # what is drawn into the waist has no darts there
     if len(all_) == 1:
         lower = lower - {"released-tucks"}
         own = [s for s in all_ if (s in lower) == (shell == found.low) or s == "darts"]

@@ -58,6 +58,17 @@ CHAINS = [
     ({"closure": "fly", "waist": "band", "panels": "straight"}, WOVEN, "sew-fly-seam insert-fly-zip topstitch-fly sew-side-seams"),
     ({"yoke": "plain", "gathers": "yoke", "neck": "facing"}, WOVEN, "gather-yoke-edge sew-yoke overlock-yoke press-yoke"),
     (JACKET | {"collar": "none"}, WOVEN, "sew-front-facings turn-front-facings press-front-facings set-two-piece-sleeves"),
+    ({"collar": "one-piece", "closure": "placket"}, WOVEN, "close-collar sew-placket-buttonholes"),
+    (
+        {"neck": "facing", "armhole": "binding"},
+        WOVEN,
+        "trim-armhole-binding face-armholes-flat press-armhole-binding close-armhole-binding",
+    ),
+    (
+        {"neck": "binding", "sleeve": "raglan", "cuff": "bound"},
+        WOVEN,
+        "trim-sleeve-binding bind-sleeve-end press-sleeve-binding close-sleeve-binding",
+    ),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
@@ -449,3 +460,8 @@ def test_without_an_overlocker_nothing_is_said_to_be_sewn_in_one_pass():
     titles = [s.operation.title for s in sequence(LIBRARY, shirt, lambda op: {})]
     assert not [t for t in titles if "one pass" in t]
     assert len([t for t in titles if t.endswith("zigzag beside the stitching")]) == len({"raglan", "sides"})
+
+
+def test_what_is_gathered_into_the_waist_has_no_darts_there():
+    ids = {s.operation.id for s in steps_of(DRESS | {"shaping": "darts", "gathers": "waist"})}
+    assert "sew-darts" in ids and not {"sew-darts@skirt", "sew-darts@bodice"} & ids
