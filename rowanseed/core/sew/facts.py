@@ -38,6 +38,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "front-open"
         if found.low != "leg":
             yield "hem-open"
+            if has(g, "closure", "separating-zip") and has(g, "hem", "banded", "ribbed"):
+                yield "zip-over-band"
         yield "interfaced-top"
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
         yield "interfaced-top"

@@ -121,8 +121,9 @@ class Assembly:
                 if unit.kind == "skirt" and unit.layer == "lining":
                     continue  # it is felled to the facings once the lining is hemmed
                 over = ("waist",) if unit.kind == "skirt" else self._banded_neck()
-                ends = [f"{unit.name}.{e}" for e in ("hem", *over) if e in unit.edges]
-                if unit.name == self.top and self.low != self.top:
+                down = () if "zip-over-band" in self.facts else ("hem",)  # the zip runs on over the band
+                ends = [f"{unit.name}.{e}" for e in (*down, *over) if e in unit.edges]
+                if unit.name == self.top and self.low != self.top and down:
                     ends.append(f"{self.low}.hem")
                 found[f"{unit.name}.front-edge"] = tuple(ends)
         return found

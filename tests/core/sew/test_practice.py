@@ -69,6 +69,11 @@ CHAINS = [
         WOVEN,
         "trim-sleeve-binding bind-sleeve-end press-sleeve-binding close-sleeve-binding",
     ),
+    (
+        {"collar": "one-piece", "closure": "separating-zip", "front": "facing", "sleeve": "raglan", "hem": "ribbed"},
+        KNIT,
+        "fold-open-rib sew-hem-rib insert-separating-zip sew-front-facings turn-front-facings topstitch-zip-edges",
+    ),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
