@@ -323,3 +323,9 @@ def test_a_pattern_s_own_word_for_an_edge_is_the_seam_that_the_garment_has(piece
     ]
     (found,) = declared_seams(pieces, [Seam(("0", edge), ("1", edge))])
     assert found.name == name
+
+
+def test_an_opening_at_the_back_is_proposed_by_the_envelope_s_words():
+    found = {p.feature: p.choice for p in proposals((), "Child's smock, buttons down the back.", "", {})}
+    assert found["opening-at"] == "back" and found["closure"] == "buttons"
+    assert "opening-at" not in {p.feature for p in proposals((), "Shirt, buttons to the neck.", "", {})}
