@@ -107,3 +107,92 @@ def raw_edges() -> Drawn:
         tag("path", d="M20 20H280V88H20Z", fill=PAPER, stroke=INK, stroke_width="2"),
         _line(teeth, ROWAN, 2),
     ]
+
+
+def leg_in_leg() -> Drawn:
+    """One leg turned right side out inside the other: the crotch seam runs round from waist to waist."""
+    return [
+        _line("M70 24H230L250 138H168L150 84L132 138H50Z"),
+        _line("M92 24L100 62C112 96 188 96 200 62L208 24", SLATE, 3),
+        _line("M96 24L106 60C118 90 182 90 194 60L204 24", ROWAN, 3, "6 4"),
+        _line("M150 78V92", LEAF, 4),
+    ]
+
+
+def button_on_shank() -> Drawn:
+    """A button from its side: as far from the cloth as the buttonhole's layers are thick, the thread wound round."""
+    wound = "".join(f"M140 {y}H160" for y in range(72, 98, 5))
+    return [
+        _line("M30 104H270", INK, 5),
+        tag("path", d="M96 42H204V58H96Z", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M144 58V104M156 58V104M144 36V44M156 36V44M144 36H156", ROWAN, 3),
+        _line(wound, ROWAN, 3),
+        _line("M222 58V104M216 64L222 58L228 64M216 98L222 104L228 98", LEAF, 2),
+    ]
+
+
+def hook_and_eye() -> Drawn:
+    """A hook a little behind its edge, the eye so that the edges meet when it is closed."""
+    return [
+        _line("M20 40H146V116H20M280 40H154V116H280", INK, 3),
+        _line("M84 70C96 58 108 70 96 78C84 86 84 70 84 70M96 74H138C148 74 148 86 138 86H128", SLATE, 4),
+        _line("M216 68C204 58 196 70 206 76H176C164 76 164 86 176 86H206C196 92 204 102 216 92", SLATE, 4),
+        _line("M80 64l8 8M88 64l-8 8M212 64l8 8M220 64l-8 8", ROWAN, 3),
+    ]
+
+
+def pad_at_the_shoulder() -> Drawn:
+    """A shoulder pad from above: its straight edge with the armhole's allowance, its middle at the shoulder seam."""
+    return [
+        _line("M40 60H190"),
+        _line("M190 20C168 56 168 84 190 130", INK, 4),
+        tag(
+            "path",
+            d="M196 26V126C146 120 116 98 116 76C116 54 146 32 196 26Z",
+            fill=PAPER,
+            stroke=SLATE,
+            stroke_width="3",
+        ),
+        _line("M118 76H186M188 40V112", ROWAN, 3, "4 4"),
+    ]
+
+
+def less_in_the_hem() -> Drawn:
+    """A seam that runs into a hem: below the fold its allowances are cut to half, so that the fold stays flat."""
+    return [
+        _line("M150 16V134", INK, 3),
+        _line("M118 16V78H134V134M182 16V78H166V134", SLATE, 3),
+        _line("M30 78H270", ROWAN, 2, "6 4"),
+        _line("M112 72l14 12M188 72l-14 12", LEAF, 3),
+    ]
+
+
+def cartridge_rows() -> Drawn:
+    """Two rows of even stitches, those of the second exactly below those of the first; drawn up, the folds stand out."""
+    rows = "".join(f"M{x} 56h10M{x} 92h10" for x in range(30, 270, 20))
+    return [
+        tag("path", d="M20 30H280V130H20Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M20 36H280M20 42H280", SLATE, 1),
+        _line(rows, ROWAN, 4),
+        _line("M40 50V98M100 50V98M160 50V98M220 50V98", LEAF, 1, "2 4"),
+    ]
+
+
+def turned_twice() -> Drawn:
+    """An edge from its end, folded in twice and caught."""
+    return [
+        _line("M40 130V40C40 22 70 22 70 40V84C70 94 54 94 54 84V48", INK, 4),
+        _line("M34 70H78", ROWAN, 3, "4 3"),
+        _line("M110 40H270M110 84H270", LEAF, 2, "6 4"),
+    ]
+
+
+def layers_joined() -> Drawn:
+    """Two layers right sides together, their edges level, the seam along them, both ends secured."""
+    return [
+        tag("path", d="M30 30H264V120H30Z", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M36 38H270V126", SLATE, 3),
+        _line("M30 52H264", ROWAN, 3, "6 4"),
+        _line("M30 52h14M250 52h14", ROWAN, 5),
+        _line("M90 30v10M200 30v10", LEAF, 3),
+    ]

@@ -81,6 +81,8 @@ _BY_NUMBER: dict[str, Callable[[Facts], Figure | None]] = {
     "hem": _hem,
     "french-seam": _french,
     "staystitch": _stay,
+    "staystitch-waist": _stay,
+    "staystitch-armhole": _stay,
     "cap-ease": _cap,
     "buttonhole-spacing": _spacing,
     "waistband": _waistband,
@@ -213,6 +215,13 @@ def _binding() -> Drawn:
 
 
 _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
+    (("crotch", "seat"), sketches.leg_in_leg),
+    (("trim-hem-allowance",), sketches.less_in_the_hem),
+    (("sew-buttons", "buttons-on", "placket-buttons", "vent-buttons"), sketches.button_on_shank),
+    (("hook",), sketches.hook_and_eye),
+    (("shoulder-pads", "sleeve-heads"), sketches.pad_at_the_shoulder),
+    (("draw-cartridge",), sketches.cartridge_rows),
+    (("turn-cartridge", "two-row-hem", "hem-lining", "slit-edges"), sketches.turned_twice),
     (("mitre",), sketches.mitre),
     (("buttonholes",), sketches.buttonhole),
     (("fell-", "close-lining", "close-bagged", "tack-facing", "tack-lining"), sketches.hand_felled),
@@ -228,9 +237,10 @@ _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("gather", "shirr", "ease"), _rows),
     (("pleat", "tuck"), _pleat),
     (("pocket", "flap", "welt"), _pocket),
-    (("collar", "stand", "lapel"), _collar),
+    (("collar", "stand", "lapel", "notched"), _collar),
     (("square", "clip-v", "reinforce", "corner", "placket"), _corner),
     (("bind", "hong-kong"), _binding),
     (("sleeve", "cuff", "armhole"), _sleeve),
     (("seam", "shoulders", "panels", "press"), _seam_open),
+    (("sew-yoke", "front-bands", "first-side", "last-side", "close-yoke", "yoke"), sketches.layers_joined),
 )

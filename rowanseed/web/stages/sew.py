@@ -13,6 +13,7 @@ from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import AtThing
 from rowanseed.core.sew.order import place_changes, runs
 from rowanseed.formats.sewing import library
+from rowanseed.formats.step_svg import step_svg
 from rowanseed.services.step_words import titles_of
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes
@@ -36,6 +37,7 @@ def sew_context(view: WorkedMake, step_id: str) -> dict[str, object]:
         "view": view,
         "steps": steps,
         "current": current,
+        "svg": step_svg(current.operation, view.sewing_facts) if current else "",
         "before": steps[at - 1] if at else None,
         "after": steps[at + 1] if at + 1 < len(steps) else None,
         "early": early,
