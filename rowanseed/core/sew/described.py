@@ -339,6 +339,8 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
             yield "facing.armhole", "facing.side"
             yield "facing.outer", "facing.side"
         if "sides-last" in found.facts:
-            for edge in ("armhole", "upper") + (("hem",) if "lining-hem-joined" in found.facts else ()):
+            bound = found.has("armhole", "binding")  # a bound armhole waits until the sides are sewn
+            early = () if bound else ("armhole",)
+            for edge in (*early, "upper") + (("hem",) if "lining-hem-joined" in found.facts else ()):
                 yield f"{layer}{found.low}.{edge}", f"{layer}{found.low}.side"
                 yield f"{top}.{edge}", f"{top}.side"

@@ -77,6 +77,11 @@ CHAINS = [
     ({"waist": "band", "closure": "ties", "front": "facing"}, WOVEN, "attach-ties close-waistband"),
     (COAT | {"lining": "sewn-in", "sleeve": "set-in"}, WOVEN, "press-lining-facing fell-lining-hem"),
     ({"lining": "bagged", "closure": "buttons"}, WOVEN, "turn-bagged-lining understitch-lining press-lined-edges sew-side-seams"),
+    (
+        {"lining": "bagged", "armhole": "binding", "straps": "sewn"},
+        WOVEN,
+        "sew-side-seams press-side-seams baste-lining-armhole face-armholes-flat press-armhole-binding close-armhole-binding",
+    ),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
