@@ -82,6 +82,7 @@ CHAINS = [
         WOVEN,
         "sew-side-seams press-side-seams baste-lining-armhole face-armholes-flat press-armhole-binding close-armhole-binding",
     ),
+    (SHIRT | {"waist-seam": "joined", "gathers": "waist"}, WOVEN, "topstitch-front-bands close-stand try-length mark-hem"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
