@@ -98,6 +98,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "shirring", "panel") and has(now(), "lining"):
         take("lining", "none", "A shirred top stretches, a lining does not: none is taken.")
+    if has(now(), "shirring", "panel") and has(now(), "straps", "strapless"):
+        take("straps", "none", "The shirred panel's own elastic holds its upper edge: it is not faced.")
     if has(now(), "shirring", "panel") or has(now(), "straps", "strapless"):
         for name in ("neck", "armhole", "collar", "sleeve", "yoke"):
             if has(now(), name):

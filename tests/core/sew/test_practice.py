@@ -83,6 +83,7 @@ CHAINS = [
         "sew-side-seams press-side-seams baste-lining-armhole face-armholes-flat press-armhole-binding close-armhole-binding",
     ),
     (SHIRT | {"waist-seam": "joined", "gathers": "waist"}, WOVEN, "topstitch-front-bands close-stand try-length mark-hem"),
+    (COAT | {"pocket": "slant"}, WOVEN, "sew-slant-facing press-slant-edge close-slant-bags sew-raglan-seams"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
@@ -486,3 +487,10 @@ def test_without_an_overlocker_nothing_is_said_to_be_sewn_in_one_pass():
 def test_what_is_gathered_into_the_waist_has_no_darts_there():
     ids = {s.operation.id for s in steps_of(DRESS | {"shaping": "darts", "gathers": "waist"})}
     assert "sew-darts" in ids and not {"sew-darts@skirt", "sew-darts@bodice"} & ids
+
+
+def test_a_shirred_top_without_straps_is_held_by_its_elastic_and_not_faced():
+    garment = SewnGarment({"shirring": "panel", "straps": "strapless", "waist-seam": "joined"})
+    ids = {op.operation.id for op in sequence(LIBRARY, garment, lambda op: {})}
+    assert "hem-shirred-edge" in ids and not {"sew-strapless-edge", "staystitch-upper"} & ids
+    assert any("own elastic" in words for words in assembled(LIBRARY, garment).taken)
