@@ -49,7 +49,6 @@ bench: dev
 	$(BIN)/python -m bench.fuzz --count 1000
 	$(BIN)/python -m bench.several
 	$(BIN)/python -m bench.start
-	$(BIN)/python -m bench.pages
 	$(BIN)/python -m bench.soak --minutes 2
 	$(BIN)/python -m bench.scale
 
