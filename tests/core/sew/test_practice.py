@@ -84,6 +84,13 @@ CHAINS = [
     ),
     (SHIRT | {"waist-seam": "joined", "gathers": "waist"}, WOVEN, "topstitch-front-bands close-stand try-length mark-hem"),
     (COAT | {"pocket": "slant"}, WOVEN, "sew-slant-facing press-slant-edge close-slant-bags sew-raglan-seams"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "pleat-lining sew-shoulders@lining.body"),
+    ({"neck": "facing", "shaping": "darts", "pocket": "patch"}, WOVEN, "press-darts sew-patch-pockets sew-shoulders"),
+    (
+        {"neck": "band", "closure": "separating-zip", "sleeve": "raglan", "lining": "bagged"},
+        WOVEN,
+        "press-raglan-seams attach-free-lining sew-neck-band",
+    ),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
