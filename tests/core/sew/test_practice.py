@@ -84,7 +84,8 @@ CHAINS = [
     ),
     (SHIRT | {"waist-seam": "joined", "gathers": "waist"}, WOVEN, "topstitch-front-bands close-stand try-length mark-hem"),
     (COAT | {"pocket": "slant"}, WOVEN, "sew-slant-facing press-slant-edge close-slant-bags sew-raglan-seams"),
-    (JACKET | {"lining": "bagged"}, WOVEN, "pleat-lining sew-shoulders@lining.body"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "pleat-lining press-lining-pleat sew-shoulders@lining.body"),
+    (JACKET | {"lining": "sewn-in"}, WOVEN, "press-collar-notch tack-collar-seams join-lining-facing"),
     ({"neck": "facing", "shaping": "darts", "pocket": "patch"}, WOVEN, "press-darts sew-patch-pockets sew-shoulders"),
     (
         {"neck": "band", "closure": "separating-zip", "sleeve": "raglan", "lining": "bagged"},
