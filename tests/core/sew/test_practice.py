@@ -92,6 +92,7 @@ CHAINS = [
         WOVEN,
         "press-raglan-seams attach-free-lining sew-neck-band",
     ),
+    (DRESS, WOVEN, "press-shoulders try-waist join-waist-seam"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
