@@ -13,7 +13,9 @@ LAST = 98
 PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 LIGHTEST = ("shoulder", "raglan", "side", "waist")  # until these are sewn a piece hangs on nothing
-HANDLING = frozenset({"dart", "tuck", "pleat", "gather", "join", "attach"})  # what pulls a piece through the machine
+HANDLING = frozenset(
+    {"dart", "tuck", "pleat", "gather", "join", "attach", "insert"}
+)  # what pulls a piece through the machine
 ALONG = (".hem", ".wrist")  # edges between which the seams of a tube run
 ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
 
@@ -72,6 +74,7 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _whole_pieces,
         _stayed_first,
         _shaped_flat,
+        _zip_edges,
         _flat,
         _tubes,
         _marks,
@@ -179,6 +182,19 @@ def _shaped_flat(laws: _Laws) -> None:
             own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
             if own & units and join.verb == "join" and join.stage >= 0:
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
+
+
+def _zip_edges(laws: _Laws) -> None:
+    """The edges that a zip is sewn to are finished before it covers them."""
+    for op in laws.operations:
+        zipped = {unit_of(thing) for thing in op.on if op.verb == "insert" and thing.endswith(".zip")}
+        for name in zipped & set(laws.assembly.units):
+            for seam in laws.assembly.units[name].seams.values():
+                if seam.kind is None or not seam.kind.apart:
+                    continue
+                for earlier in laws.on.get(seam.thing, []):
+                    if earlier.verb == "finish" and earlier.stage < JOINED:
+                        laws.need(op, earlier, "finish", why(laws.assembly, earlier, op, seam.thing))
 
 
 def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:

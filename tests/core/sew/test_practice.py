@@ -93,6 +93,7 @@ CHAINS = [
         "press-raglan-seams attach-free-lining sew-neck-band",
     ),
     (DRESS, WOVEN, "press-shoulders try-waist join-waist-seam"),
+    ({"neck": "facing", "closure": "invisible-zip"}, WOVEN, "staystitch-neck finish-raw-edges insert-invisible-zip close-zip-seam"),
     (JACKET, WOVEN, "join-notched-collar turn-notched press-collar-notch set-two-piece-sleeves"),
     (COAT, WOVEN, "press-facing finish-facing-edge"),
     (DRESS | {"gathers": "cartridge"}, WOVEN, "press-side-seams@skirt turn-cartridge-edge draw-cartridge-rows"),
