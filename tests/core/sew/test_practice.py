@@ -83,7 +83,7 @@ CHAINS = [
         "sew-side-seams press-side-seams baste-lining-armhole face-armholes-flat press-armhole-binding close-armhole-binding",
     ),
     (SHIRT | {"waist-seam": "joined", "gathers": "waist"}, WOVEN, "topstitch-front-bands close-stand try-length mark-hem"),
-    (COAT | {"pocket": "slant"}, WOVEN, "sew-slant-facing press-slant-edge close-slant-bags sew-raglan-seams"),
+    (COAT | {"pocket": "slant"}, WOVEN, "sew-slant-facing understitch-slant press-slant-edge close-slant-bags sew-raglan-seams"),
     (JACKET | {"lining": "bagged"}, WOVEN, "pleat-lining press-lining-pleat sew-shoulders@lining.body"),
     (JACKET | {"lining": "sewn-in"}, WOVEN, "press-collar-notch tack-collar-seams join-lining-facing"),
     ({"neck": "facing", "shaping": "darts", "pocket": "patch"}, WOVEN, "press-darts sew-patch-pockets sew-shoulders"),
