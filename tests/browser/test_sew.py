@@ -11,6 +11,7 @@ def test_steps_go_on_and_back_by_the_arrow_keys_and_by_done(demo_server, open_pa
     page.goto(demo_server.base + "/makes/4/sew/machine?step=mark-pieces")
     first = page.inner_text("h1")
     page.keyboard.press("ArrowRight")
+    page.wait_for_url(lambda url: "step=mark-pieces" not in url)  # loaded: its heading stands before its scripts listen
     expect(page.locator("h1")).not_to_have_text(first)
     page.keyboard.press("ArrowLeft")
     expect(page.locator("h1")).to_have_text(first)
