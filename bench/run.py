@@ -46,7 +46,7 @@ def peer_length(instance: Instance, seconds: int) -> float | None:
 
 def lay_table(efforts: list[str], peer_seconds: int) -> bool:
     """Print the table; whether every lay was sound."""
-    sound, ratios = True, {e: [] for e in efforts}
+    sound, ratios, filled = True, {e: [] for e in efforts}, {e: [] for e in efforts}
     print(f"{'instance':16}{'spread':17}{'bound':>7}{'peer':>7}" + "".join(f"{e:>17}" for e in efforts))
     for make in ALL:
         instance = make()
@@ -68,12 +68,16 @@ def lay_table(efforts: list[str], peer_seconds: int) -> bool:
             for effort in efforts:
                 if instance.optimum_mm is None:
                     ratios[effort].append(lengths[effort] / best)
+                else:
+                    filled[effort].append(instance.optimum_mm / lengths[effort])
             peer_text = f"{shown:7.0f}" if shown else "      -"
             print(f"{instance.name:16}{spread:17}{bound:7.0f}{peer_text}" + "".join(f"{c:>17}" for c in cells))
     record("lay", {}, {f"{e}, mean against the best known": statistics.mean(ratios[e]) for e in efforts})
+    record("lay", {}, {f"{e}, jigsaws, mean against the optimum": 1 / statistics.mean(filled[e]) for e in efforts})
     for effort in efforts:
         mean, worst = statistics.mean(ratios[effort]), max(ratios[effort])
-        print(f"{effort}: garments against the best known in this run: mean {mean:.4f}, worst {worst:.4f}")
+        print(f"{effort}: garments against the best known in this run: mean {mean:.4f}, worst {worst:.4f}; "
+              f"jigsaws filled {statistics.mean(filled[effort]):.3f}")  # fmt: skip
     return sound
 
 

@@ -15,6 +15,7 @@ from rowanseed.core.lay.demand import Item
 from rowanseed.core.lay.model import Effort
 from rowanseed.core.lay.problem import NO_REPEAT, Nest, NestingProblem, Repeat, Solution, rows_for
 from rowanseed.core.lay.tables import Floats, Grid, Ints, tabulate
+from rowanseed.core.lay.tiling import tiling
 from rowanseed.lazily import lazily
 
 if TYPE_CHECKING:
@@ -107,6 +108,10 @@ def solve(
             told = reached
             watch.report(solution, reached)
 
+    tiled = tiling(items, width_mm, gap_mm)
+    if tiled is not None:
+        report(*tiled)
+        return tiled  # nothing is shorter than cloth without waste
     for step in EFFORT_STEPS[effort]:
         if best and (watch.stop() or length <= floor_mm + 0.05):
             break
