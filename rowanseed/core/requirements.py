@@ -22,7 +22,7 @@ BUTTON_THICK_MM = 3.0
 BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
 OVERLAP_MM = 30.0
-FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM = 180.0, 200.0, 550.0, 350.0
+FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM, CHEST_ZIP_MM = 180.0, 200.0, 550.0, 350.0, 250.0
 PLACKET_BUTTONS = 3  # common practice
 FRONT_ZIP_MM = 600.0  # an adult's jacket from neck to hip, common practice
 INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
@@ -231,7 +231,9 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     on_front = placket or ask.features.get("closure") == "buttons"
     cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0
     banded = ask.features.get("waist") in ("band", "stiff-band") and ask.features.get("band-closure") == "button"
-    elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(banded and not on_front)
+    knees = ask.features.get("legs", "none") != "none" and ask.features.get("hem") == "banded"
+    legs = 2 * int(knees and ask.features.get("vent") == "slit")
+    elsewhere = int(ask.features.get("straps") == "buttoned") * 2 + int(banded and not on_front) + legs
     if not (on_front or cuffs or elsewhere):
         return None
     side = ask.features.get("opening-at", "front")
@@ -315,6 +317,10 @@ def _opening(ask: Ask) -> Figure:
     )
     if covers_top and ask.features.get("zip-at") == "side":
         return Figure(SIDE_ZIP_MM, "in the side of a dress from below the arm to the hip, unmarked")
+    if covers_top and ask.features.get("zip-at") == "front" and ask.features.get("closure") == "exposed-zip":
+        return Figure(CHEST_ZIP_MM, "from the neck to the chest, unmarked")
+    if covers_top and ask.features.get("zip-at") == "front":
+        return Figure(DRESS_ZIP_MM, "down the centre front of a dress to about the hip, unmarked")
     if covers_top and ask.features.get("front", "none") == "none":
         return Figure(DRESS_ZIP_MM, "down the centre back of a dress to about the hip, unmarked")
     for _, shape in ask.pieces:

@@ -44,9 +44,22 @@ class Described:
         return has(self.garment, name, *choices)
 
     @property
+    def zip_place(self) -> str:
+        """Where the zip is: at the centre `back`, in the left `side` seam or at the centre `front`; nowhere where there is none."""
+        if not self.zip_units:
+            return ""
+        return next((place for place in ("side", "front") if has(self.garment, "zip-at", place)), "back")
+
+    @property
+    def zip_window(self) -> bool:
+        """Whether the zip lies in a window cut into a whole front, with no seam below it."""
+        whole = self.top == self.low and not self.has("lining")
+        return whole and self.has("closure", "exposed-zip") and self.zip_place == "front"
+
+    @property
     def zip_at_side(self) -> bool:
         """Whether the zip is in the left side seam."""
-        return bool(self.zip_units) and has(self.garment, "zip-at", "side")
+        return self.zip_place == "side"
 
     def facts_of(self, unit: str) -> frozenset[str]:
         """The garment's facts and those of a unit."""
@@ -56,9 +69,12 @@ class Described:
             own.add("zip-here")
         if shell == self.zip_seam:
             own.add("zip-seam-here")
+        in_back = shell in self.zip_units and self.zip_place == "back"
+        if in_back:
+            own.add("zip-back-here")
         vents = has(self.garment, "vent", "vent", "kick-pleat") and shell == self.low
         middle = has(self.garment, "centre-seam", "sewn") and shell in (self.top, self.low)
-        if vents or middle or (shell in self.zip_units and shell == self.zip_seam and not self.zip_at_side):
+        if vents or middle or (in_back and shell == self.zip_seam):
             own.add("centre-back")
         if unit.startswith("lining."):
             own.add("is-lining")
@@ -104,7 +120,8 @@ def describe(garment: SewnGarment) -> Described:
     if has(filled, "closure", *ZIPS):
         upper = found.top or found.low
         found.zip_units = tuple(dict.fromkeys((upper, found.low) if has(filled, "waist-seam", "joined") else (upper,)))
-        found.zip_seam = found.zip_units[-1]
+        if not found.zip_window:
+            found.zip_seam = found.zip_units[-1]
         _hem_before_pleats(found)
     shell = list(_shell(found))
     found.units = [*shell, *_lining(found, shell)]

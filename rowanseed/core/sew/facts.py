@@ -20,12 +20,12 @@ def facts_of(found: "Described") -> Iterator[str]:
     yield from _lining_facts(found, edges)
     yield from _fastening_facts(found)
     way = lining_way(g)
-    back_zip = found.top in found.zip_units and not found.zip_at_side
+    neck_zip = found.top in found.zip_units and not found.zip_at_side
     if (
         "front-edge" in edges.get(found.top, ())
         or has(g, "closure", "placket")
         or has(g, "neck-shape", "slit")
-        or back_zip
+        or neck_zip
     ):
         yield "neck-open"
     if has(g, "neck-shape", "slit") and found.low == found.top:
@@ -43,8 +43,13 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "interfaced-top"
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
         yield "interfaced-top"
+    opened = g.features.get("opening-at", "front")
+    if has(g, "closure", "placket") and has(g, "yoke") and g.features.get("yoke-at", "back") in (opened, "both"):
+        yield "placket-in-yoke"
     if has(g, "closure", *ZIPS):
         yield "zip"
+        if found.zip_window:
+            yield "zip-window"
         if (
             not found.top
             and not found.zip_at_side
@@ -87,6 +92,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "two-ribs"
     if has(g, "hem", "banded", "ribbed"):
         yield "hem-band"
+    if has(g, "hem", "banded") and has(g, "vent", "slit"):
+        yield "hem-slit"
     if found.low == found.top and has(g, "waist", "casing", "elastic-sewn", "drawcord"):
         yield "waist-on-body"
     if way in ("sides", "edge-to-edge") or (way == "machine" and has(g, "armhole", "lined")):
@@ -107,7 +114,14 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
         yield "cuff-buttoned"
     if band:
         yield "band-buttoned"
-    if cuff or band or has(g, "closure", "buttons"):
+    legs = has(g, "hem", "banded") and has(g, "vent", "slit") and found.low == "leg"
+    if legs:
+        yield "leg-band-buttoned"
+    if has(g, "waist", *BANDS) or not has(g, "hem", "banded", "ribbed"):
+        yield "band-hooked"
+    if band or legs:
+        yield "waistband-buttoned"
+    if cuff or band or legs or has(g, "closure", "buttons"):
         yield "buttoned"
     if has(g, "closure", "fly") and has(g, "waist", *BANDS):
         yield "fly-hooked"
@@ -143,6 +157,8 @@ def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "facing-shoulders"
     if "armhole" in facing:
         yield "armhole-facing"
+        if found.zip_at_side and found.top in found.zip_units and has(g, "straps", "sewn", "buttoned"):
+            yield "armhole-facing-at-zip"  # it opens up to the upper edge; with shoulders the seam is closed above it
     if "waist" in facing:
         yield "waist-facing"
     notched = has(g, "collar", "notched")
@@ -239,7 +255,7 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "lining-hem-felled"
     if way == "free" or (way == "machine" and not felled):
         yield "lining-hangs"
-    back_open = (bool(found.zip_units) and not found.zip_at_side) or has(g, "centre-seam", "sewn")
+    back_open = found.zip_place == "back" or has(g, "centre-seam", "sewn")
     wanted = not has(g, "lining-pleat", "none")
     if wanted and "neck" in top and not back_open and "lining.sleeve" in edges:
         yield "lining-pleat"

@@ -191,7 +191,7 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     owner = unit_of(next(edges_of(things[0]))) if things else unit
     owner = owner if owner in asker.assembly.units else unit
     does = _of_seam(template, seam) if seam is not None else template.does
-    does = replace(does, title=_whose(does.title, things), checks=tuple(_that_hold(does.checks, asker)))
+    does = replace(does, title=_whose(does.title, things, _bands(asker)), checks=tuple(_that_hold(does.checks, asker)))
     return Operation(
         template.id.format(seam=seam.id) if seam else template.id,
         template.id,
@@ -210,9 +210,17 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     )
 
 
-def _whose(title: str, things: tuple[str, ...]) -> str:
+def _bands(asker: _Asker) -> str:
+    """Which bands of a lower part are buttoned, in words; several are told as several."""
+    legs = asker.holds(["fact:leg-band-buttoned"])
+    return "" if not legs else "bands'" if asker.holds(["fact:band-buttoned"]) else "leg bands'"
+
+
+def _whose(title: str, things: tuple[str, ...], bands: str = "") -> str:
     """The title of what is buttoned, with whose it is where that is no front."""
     bearers = {unit_of(thing) for thing in things if thing.endswith(".buttonhole")}
+    if bearers == {"waistband"} and bands:
+        return title.replace("the button", f"the {bands} button")
     if bearers == {"waistband"}:
         for many, one in (("the buttonholes", "the band's buttonhole"), ("the buttons", "the band's button")):
             title = title.replace(many, one)

@@ -182,7 +182,8 @@ def _give_declared(library: Library, unit: Unit, described: Described) -> None:
     wanted = {"top" if shell == described.top else "", "low" if shell == described.low else "", shell} - {""}
     for seam in described.garment.declared:
         known = seam.name in (unit.edges | unit.seams.keys() | (unit.openings - {"panel"}))
-        opened = unit.name in described.zip_units and seam.name == "centre-back"
+        at_zip = {"back": "centre-back", "front": "centre-front"}.get(described.zip_place)
+        opened = unit.name in described.zip_units and seam.name == at_zip
         if seam.unit not in wanted or known or opened or (unit.layer == "lining" and seam.name == "yoke"):
             continue
         alike = (k for k in library.anatomy.seams if k.name == seam.name and unit.kind in k.units and not k.apart)

@@ -194,6 +194,17 @@ CHAINS = [
     (CAPE | {"lining": "bagged"}, WOVEN,
      "turn-hood attach-hood sew-front-facings turn-front-facings join-lining-facing bag-lining turn-bagged-lining"),
     (CAPE | {"seam-finish": "bound", "hem": "single"}, WOVEN, "sew-side-seams press-side-seams attach-hood bind-hem-edge sew-hem"),
+    (SKIRT | {"zip-at": "side", "vent": "vent"}, WOVEN, "sew-centre-seam press-centre-seam mitre-vent"),
+    ({"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}, KNIT,
+     "face-exposed-opening insert-exposed-zip sew-side-seams"),
+    ({"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}, KNIT,
+     "insert-exposed-zip attach-collar sew-hook"),
+    ({"yoke": "double", "yoke-at": "both", "closure": "placket", "opening-at": "back", "collar": "one-piece"}, WOVEN,
+     "sew-yoke close-yoke mark-placket fold-placket"),
+    (FLY | {"hem": "banded", "vent": "slit"}, WOVEN,
+     "sew-slit-edges sew-hem-band close-hem-band sew-buttonholes cut-buttonholes sew-buttons"),
+    ({"neck": "facing", "armhole": "facing", "straps": "sewn", "closure": "invisible-zip", "zip-at": "side"}, WOVEN,
+     "join-waist-facing face-armholes turn-armholes fell-facing-zip sew-hook"),
 ]  # fmt: skip
 
 
