@@ -194,6 +194,8 @@ CHAINS = [
     (CAPE | {"lining": "bagged"}, WOVEN,
      "turn-hood attach-hood sew-front-facings turn-front-facings join-lining-facing bag-lining turn-bagged-lining"),
     (CAPE | {"seam-finish": "bound", "hem": "single"}, WOVEN, "sew-side-seams press-side-seams attach-hood bind-hem-edge sew-hem"),
+    ({"front": "band", "neck": "facing", "sleeve": "set-in", "decoration": "piping"}, WOVEN,
+     "press-shoulders baste-piping sew-neck-facing"),
     (SKIRT | {"zip-at": "side", "vent": "vent"}, WOVEN, "sew-centre-seam press-centre-seam mitre-vent"),
     ({"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}, KNIT,
      "face-exposed-opening insert-exposed-zip sew-side-seams"),
