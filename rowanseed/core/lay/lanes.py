@@ -10,9 +10,10 @@ from rowanseed.core.lay.demand import Item, Usable, placed
 from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Effort, Lay, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, estimate_length, solve
+from rowanseed.core.lay.nest import estimate_length, solve
 from rowanseed.core.lay.problem import Solution
 from rowanseed.core.lay.spreads import Arrangement, arrangements, folded_flaws, lane_flaws, lock_in
+from rowanseed.core.lay.squeeze import Watch
 from rowanseed.core.lay.watch import LayWatch, rank
 from rowanseed.core.lengths import both
 

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.demand import Item, Usable
 from rowanseed.core.lay.model import Effort, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, estimate_length, solve
+from rowanseed.core.lay.nest import estimate_length, solve
 from rowanseed.core.lay.print_alignment import Phases, matched_print, phases_of
 from rowanseed.core.lay.print_poses import choices, phased
 from rowanseed.core.lay.problem import NO_REPEAT, Repeat
+from rowanseed.core.lay.squeeze import Watch
 from rowanseed.core.lay.watch import LayWatch
 
 CHOICES: dict[Effort, int] = {"quick": 8, "good": 24, "best": 60}  # phases that are looked at

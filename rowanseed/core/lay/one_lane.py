@@ -23,9 +23,10 @@ from rowanseed.core.lay.demand import (
 from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.matching import matched
 from rowanseed.core.lay.model import Edge, Lane, Lay, LayPiece, LayRequest, Spread
-from rowanseed.core.lay.nest import Watch, estimate_length, solve
+from rowanseed.core.lay.nest import estimate_length, solve
 from rowanseed.core.lay.print_alignment import fold_axis, matched_across
 from rowanseed.core.lay.problem import Solution
+from rowanseed.core.lay.squeeze import Watch
 from rowanseed.core.lay.watch import LayWatch, rank
 from rowanseed.core.lengths import both
 

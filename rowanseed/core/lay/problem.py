@@ -89,6 +89,17 @@ class NestingProblem:
         """Stand everything where a copied state says."""
         self.x[:], self.row[:], self.pose[:] = state
 
+    def part(self, which: Ints) -> "NestingProblem":
+        """A problem of some of the items alone, on the same tables; what moves there does not move here."""
+        slots = [np.arange(self.item_at[i], self.item_at[i + 1]) for i in which]
+        at = np.concatenate([[0], np.cumsum([len(own) for own in slots])]).astype(np.int64)
+        q = np.concatenate(slots)
+        return NestingProblem(
+            self.tables, at, self.item_pose[q], self.pose_of[q], self.rmin[q], self.rmax[q], self.shift, self.stride[q],
+            self.phases, self.rng, np.zeros(len(which)), self.rmin[q][at[:-1]], self.item_pose[q][at[:-1]],
+            self.movable[which], self.counts[which],
+        )  # fmt: skip
+
     def solution(self) -> Solution:
         """The items' stands, in item order, from rows to millimetres."""
         out = []

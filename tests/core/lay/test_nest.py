@@ -6,7 +6,8 @@ import pytest
 
 from rowanseed.core.lay.demand import items_for
 from rowanseed.core.lay.model import LayPiece
-from rowanseed.core.lay.nest import BUDGETS, EFFORT_STEPS, Watch, solve
+from rowanseed.core.lay.nest import BUDGETS, EFFORT_STEPS, solve
+from rowanseed.core.lay.squeeze import Watch
 from tests.core.lay.pieces import SHIRT, rect, wedge
 
 
