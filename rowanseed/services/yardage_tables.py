@@ -67,6 +67,13 @@ class YardageTable:
         return list(dict.fromkeys(key.size for key, request in self.requests.items() if request is None))
 
 
+def put_cell(
+    conn: sqlite3.Connection, pattern_id: int, view: str, role: str, key: CellKey, asked: LayRequest, lay: Lay
+) -> None:
+    """Keep a finished cell, known by what it was asked for."""
+    yardage.put_cell(conn, pattern_id, view, role, key, fingerprint(asked), cell_of(asked, lay))
+
+
 def keeper(
     database: Path, pattern_id: int, view: str, role: str, key: CellKey, asked: LayRequest
 ) -> Callable[[Lay], None]:
@@ -76,7 +83,7 @@ def keeper(
         conn = db.connect(database)
         try:
             with db.write(conn):
-                yardage.put_cell(conn, pattern_id, view, role, key, fingerprint(asked), cell_of(asked, lay))
+                put_cell(conn, pattern_id, view, role, key, asked, lay)
         finally:
             conn.close()
 
