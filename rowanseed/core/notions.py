@@ -233,6 +233,12 @@ def _elastic(need: NotionsAsk) -> list[Notion]:
             Notion("elastic", "for the waist", length, both(length, need.unit),
                    f"Nine tenths of {both(need.waist_mm, need.unit)} of waist and the join.")
         )  # fmt: skip
+    if need.features.get("neck") == "casing":
+        length = NECK_ELASTIC_MM * need.count
+        out.append(
+            Notion("elastic", "for the neck", length, both(length, need.unit),
+                   "Enough to try on: it is cut where it sits well and goes over the head.")
+        )  # fmt: skip
     if need.features.get("cuff") == "elastic":
         wrist = (need.wrist_mm or USUAL_WRIST_MM) + 25.0
         length = 2 * wrist * need.count

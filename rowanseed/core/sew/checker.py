@@ -148,7 +148,7 @@ def _left_raw(assembly: Assembly, state: _State, known: dict[str, Operation], se
         for name in sorted(unit.edges) if unit.kind in LARGE else ():
             edge = f"{unit.name}.{name}"
             done = state.touched.get(edge, ())
-            used = any(op.verb in (*CONSUMING, "insert") for op in done)
+            used = any(op.verb in CONSUMING - {"fold"} | {"insert"} for op in done)
             if used or edge in missed or (name == "upper" and "neck" in unit.edges) or _named_raw(assembly, unit, name):
                 continue
             text = f"{say(assembly, edge).capitalize()} is raw at the end: nothing joins, hems, faces or binds it."

@@ -56,12 +56,18 @@ def is_enclosed(g: SewnGarment) -> bool:
     return has(g, "lining", "sewn-in", "bagged", "edge-to-edge")
 
 
+def tied_behind(g: SewnGarment) -> bool:
+    """Whether the garment opens down its back and is tied there: a smock."""
+    return has(g, "closure", "ties") and has(g, "opening-at", "back") and upper_said(g)
+
+
 def front_opens(g: SewnGarment) -> bool:
     """Whether the garment opens down its whole front."""
     return (
         has(g, "front")
         or has(g, "collar", "notched")
         or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned"))
+        or tied_behind(g)
     )
 
 

@@ -330,6 +330,8 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
         yield from ((f"{found.top}.{edge}", f"{found.top}.zip") for edge in ("neck", "upper"))
     if found.low == "leg" and found.top and found.zip_units and not found.zip_at_side:
         yield waist, "leg.crotch"  # the zip runs over the waist seam into the crotch seam, which is closed below it
+    if found.zip_units and not found.top and found.has("waist", "yoke"):
+        yield waist, f"{found.low}.zip"  # it runs on into the hip yoke
     if "crotch-last" in found.facts:
         yield waist, f"{found.low}.crotch"
         if "band-halves" not in found.facts:

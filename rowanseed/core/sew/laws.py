@@ -65,6 +65,7 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _asked_for,
         _ages,
         _prepared,
+        _basted_on,
         _whole_ends,
         _covered,
         _inside,
@@ -128,6 +129,17 @@ def _prepared(laws: _Laws) -> None:
                     laws.need(user, op, law_between(op, user), why(laws.assembly, op, user, edge))
                 elif edge in op.on and op.stage > user.stage and edge not in user.on:
                     laws.need(op, user, law_between(user, op), why(laws.assembly, user, op, edge))
+
+
+def _basted_on(laws: _Laws) -> None:
+    """A layer or a strap is basted to an edge once both are stayed, pleated and gathered."""
+    for op in laws.operations:
+        if op.verb != "attach" or op.stage >= JOINED:
+            continue
+        for edge in {edge for thing in op.on if "+" in thing for edge in edges_of(thing)}:
+            for earlier in laws.touching.get(edge, []):
+                if earlier.stage < op.stage:
+                    laws.need(op, earlier, law_between(earlier, op), why(laws.assembly, earlier, op, edge))
 
 
 def _whole_ends(laws: _Laws) -> None:

@@ -327,6 +327,9 @@ SUMS: dict[str, Callable[[Facts], str]] = {
         f"Opening {f.say(f.required.opening.mm)}, {f.required.opening.source}; the zip {f.say(f.required.zip.mm)} or "
         "longer, then shortened."
     ),
+    "casing-strip": lambda f: (
+        f"The strip: the elastic's width, {f.say(0.125 * IN)} more and two folds of {f.say(0.25 * IN)}."
+    ),
     "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
     "lining-pleat": _lining_pleat,

@@ -13,6 +13,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_lower_only,
     lining_way,
+    tied_behind,
     upper_said,
 )
 from rowanseed.core.sew.model import SewnGarment
@@ -93,7 +94,7 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
     if has(now(), "collar", "two-piece", "notched") and has(now(), "neck"):
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "collar", "one-piece", "hooded") and has(
-        now(), "neck", "binding", "binding-ring", "band", "combined-facing"
+        now(), "neck", "binding", "binding-ring", "band", "combined-facing", "casing"
     ):
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "shirring", "panel") and has(now(), "lining"):
@@ -113,7 +114,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
             "closure", "separating-zip", "An open front and a zip: the zip is taken as a separating one down the front."
         )
     if _edge_left_bare(now()):
-        take("front", "facing", "It opens down the front and the edge is not described: it is taken as faced.")
+        where = now().features.get("opening-at", "front")
+        take("front", "facing", f"It opens down the {where} and the edge is not described: it is taken as faced.")
     if has(now(), "lining-sleeves", "none") and has(now(), "lining") and has(now(), "sleeve", *RAGLANS):
         take("lining-sleeves", "own", "A raglan sleeve runs to the neck: its lining is taken as having sleeves.")
     if has(now(), "lining", "bagged") and has(now(), "sleeve") and has(now(), "lining-sleeves", "none"):
@@ -152,6 +154,10 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
             "binding",
             "A binding cut as a ring needs a closed edge; with a V left open a folded binding is taken. Is that right?",
         )
+    if has(now(), "neck", "casing") and has(now(), "closure"):
+        take("neck", "binding", "Elastic runs all round the neck: where the garment opens, a binding is taken.")
+    if has(now(), "neck", "casing") and not has(now(), "neck-shape", "round"):
+        take("neck-shape", "round", "Elastic draws the neck in: it has no corner, point or slit.")
     if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
         take("neck", "facing", "With a front facing the neck's facing runs on from it.")
 
@@ -163,6 +169,7 @@ def _edge_left_bare(garment: SewnGarment) -> bool:
         and not is_lower_only(garment)
         and (
             has(garment, "closure", "buttons", "snaps", "hook")
+            or tied_behind(garment)
             or (has(garment, "closure", "separating-zip") and has(garment, "lining"))
         )
         and not has(garment, "front")

@@ -10,7 +10,8 @@ JOINED = 10  # the stage at which an edge or a seam is used
 TURNED = 58  # the stage by which a joined edge is turned and its space closed
 WORKED = 55  # the last stage of what is done to a seam before something may cross its end
 
-CONSUMING = frozenset({"join", "attach", "bind", "face", "hem"})
+# What uses an edge up; a fold does too, since it is turned over the ends of the seams there.
+CONSUMING = frozenset({"join", "attach", "bind", "face", "hem", "fold"})
 OUTSIDE = frozenset(
     {"topstitch", "buttonhole", "button", "cut", "fasten", "undo", "check", "decorate", "try-on", "hang"}
 )
