@@ -57,6 +57,7 @@ SNAPS = 7
 PER_CARD = 3
 JOIN_SEAM_MM = 6.0
 USUAL_WAIST_MM, USUAL_WRIST_MM = 760.0, 170.0  # where no body is known
+NECK_ELASTIC_MM = 700.0  # from shoulder to shoulder round an adult, common practice
 BONES, BONE_MM = 6, 250.0
 BONED = ("princess", "side", "panel", "centre back")
 # How many hooks a step sews on.
