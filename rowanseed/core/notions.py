@@ -280,8 +280,12 @@ def _small(need: NotionsAsk) -> list[Notion]:
                 "stay-tape", "for the shoulders", length, both(length, need.unit), "The shoulder carries the garment."
             )
         )
-    for edge, name in (("neck", "neck"), ("armhole", "armholes")):
-        if need.features.get(edge) in ("binding", "binding-ring"):
+    for edge, feature, name in (
+        ("neck", "neck", "neck"),
+        ("front-edge", "front", "fronts"),
+        ("armhole", "armhole", "armholes"),
+    ):
+        if need.features.get(feature) in ("binding", "binding-ring"):
             length = sum(_edge(s, edge) * _times(p, s) for p, s in need.pieces if p.role == "self") + 40.0
             out.append(Notion("bias-tape", f"for the {name}", length * need.count, both(length * need.count, need.unit),
                               "The edge, a join and its ends; the Bench cuts it from the cloth instead."))  # fmt: skip

@@ -214,7 +214,7 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
     if has(g, "shirring", "panel"):
         yield unit("panel", "upper")
     if (
-        any(has(g, n, "binding", "binding-ring") for n in ("neck", "armhole"))
+        any(has(g, n, "binding", "binding-ring") for n in ("neck", "front", "armhole"))
         or has(g, "cuff", "bound")
         or has(g, "hem", "bound")
         or has(g, "seam-finish", "bound", "hong-kong")

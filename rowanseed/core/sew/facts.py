@@ -32,7 +32,7 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "slit-at-neck"
     if v_has_point(g):
         yield "v-point"
-    if has(g, "front", "band"):
+    if has(g, "front", "band", "binding"):
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):
         yield "front-open"
@@ -221,7 +221,7 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
             yield "lining-facing-first"
     elif by_machine or way == "hand":
         neck = bare_neck
-        front = "front-edge" in top and "front-edge" not in facing and not has(g, "front", "band")
+        front = "front-edge" in top and "front-edge" not in facing and not has(g, "front", "band", "binding")
     if neck:
         yield "neck-by-lining"
         yield "neck-covered"

@@ -327,6 +327,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
         f"Opening {f.say(f.required.opening.mm)}, {f.required.opening.source}; the zip {f.say(f.required.zip.mm)} or "
         "longer, then shortened."
     ),
+    "casing-seam": lambda f: f"Allowances of the elastic's width and {f.say(0.25 * IN)} more.",
     "casing-strip": lambda f: (
         f"The strip: the elastic's width, {f.say(0.125 * IN)} more and two folds of {f.say(0.25 * IN)}."
     ),

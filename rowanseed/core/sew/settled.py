@@ -44,7 +44,8 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
                 else "elastic in a casing is taken, because it has no closure."
             ),
         )
-    if has(now, "waist-seam", "joined") and has(now, "waist"):
+    drawn_in = has(now, "waist", "casing", "elastic-sewn") and not has(now, "closure", *ZIPS)
+    if has(now, "waist-seam", "joined") and has(now, "waist") and not drawn_in:
         take("waist", "none", "The waist is a seam between bodice and skirt; its other finish is left out.")
     if has(now, "lining", "sewn-in", "bagged", "edge-to-edge", "free") and is_lower_only(now):
         take("lining", "waist", "A lining of a skirt or trousers is taken as joined at the waist.")
@@ -79,7 +80,7 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
 def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
     """What contradicts is settled: one part of the description stands, and the program says which."""
     if has(now(), "lining", "edge-to-edge") and (
-        has(now(), "waist-seam", "joined") or has(now(), "collar") or has(now(), "front", "band", "facing")
+        has(now(), "waist-seam", "joined") or has(now(), "collar") or has(now(), "front", "band", "facing", "binding")
     ):
         take(
             "lining",
