@@ -26,6 +26,7 @@ LARGE = (
     "sleeve",
 )  # the pieces whose every edge is used; a small one is made as a whole
 AFTER_ALL = 98  # from this stage on: last looks at the whole garment
+ZIP_WORK = ("baste", "press", "insert", "face")  # the opening of a zip is worked with these, the tape put in
 
 HAPPENS = {
     "layers": "What was sewn through one layer alone puckers, and the backing cannot be brought in any more.",
@@ -209,7 +210,7 @@ def _crossed(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]
     ends = assembly.ends()
     for seam in op.on:
         for edge in ends.get(seam, ()):
-            zip_ = seam.endswith(".zip") and op.verb in ("baste", "insert", "face")
+            zip_ = seam.endswith(".zip") and op.verb in ZIP_WORK
             last = (edge, seam) in assembly.last and (op.stage >= JOINED or zip_)
             for user in _used(state, edge) if 0 <= op.stage <= WORKED and not last else ():
                 if user.id != op.id and seam not in user.on:
@@ -230,7 +231,7 @@ def _under_the_last_seam(assembly: Assembly, state: _State, op: Operation) -> It
     mine = {edge for thing in op.on for edge in edges_of(thing)}
     for edge, seam in assembly.last:
         for other in state.on.get(seam, ()) if edge in mine else ():
-            zip_ = seam.endswith(".zip") and other.verb in ("baste", "insert", "face")
+            zip_ = seam.endswith(".zip") and other.verb in ZIP_WORK
             if ((other.verb == "join" and other.stage >= JOINED) or zip_) and not set(op.on) & set(other.on):
                 yield other, "method" if op.verb in CONSUMING else "crossing", edge
 

@@ -57,6 +57,11 @@ class Described:
         return whole and self.has("closure", "exposed-zip") and self.zip_place == "front"
 
     @property
+    def zip_in_crotch(self) -> bool:
+        """Whether the zip lies in the crotch seam of legs, which then ends at its mark."""
+        return self.low == "leg" and self.low in self.zip_units and not self.zip_at_side
+
+    @property
     def zip_at_side(self) -> bool:
         """Whether the zip is in the left side seam."""
         return self.zip_place == "side"

@@ -50,6 +50,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "zip"
         if found.zip_window:
             yield "zip-window"
+        if found.zip_in_crotch:
+            yield "zip-in-crotch"
         if (
             not found.top
             and not found.zip_at_side

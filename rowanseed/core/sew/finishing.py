@@ -58,7 +58,7 @@ def _runs_into_slit(described: Described, kind: SeamKind) -> bool:
     """Whether the seam's edges must open because it runs into a slit, a vent or a zip."""
     slit = kind.name == "side" and described.has("vent", "slit")
     vent = kind.name == "centre-back" and described.has("vent", "vent", "kick-pleat")
-    return slit or vent or kind.name == "centre-front"
+    return slit or vent or kind.name == "centre-front" or (kind.name == "crotch" and described.zip_in_crotch)
 
 
 def _method(described: Described, chosen: str, curved: bool, apart: bool) -> str:

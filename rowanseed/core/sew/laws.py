@@ -17,7 +17,7 @@ HANDLING = frozenset(
     {"dart", "tuck", "pleat", "gather", "join", "attach", "insert"}
 )  # what pulls a piece through the machine
 ALONG = (".hem", ".wrist")  # edges between which the seams of a tube run
-ZIP_VERBS = ("baste", "insert", "face")  # what puts a zip into its opening
+ZIP_VERBS = ("baste", "press", "insert", "face")  # what puts a zip into its opening
 
 
 class _Laws:
