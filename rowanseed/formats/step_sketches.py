@@ -196,3 +196,68 @@ def layers_joined() -> Drawn:
         _line("M30 52h14M250 52h14", ROWAN, 5),
         _line("M90 30v10M200 30v10", LEAF, 3),
     ]
+
+
+def elastic_in_casing() -> Drawn:
+    """A casing seen flat: its fold above, its row below with a gap, the elastic drawn in with a pin at its end."""
+    return [
+        tag("path", d="M24 36H276V132H24Z", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M24 84H118M178 84H276", ROWAN, 3, "6 4"),
+        _line("M118 78V90M178 78V90", ROWAN, 3),
+        _line("M148 146V76C148 64 154 60 164 60H226", LEAF, 10),
+        _line("M226 53h22a7 7 0 0 1 0 14h-22", SLATE, 3),
+    ]
+
+
+def hood() -> Drawn:
+    """A hood from its side: the middle seam over back and top, the face edge in front, the neck below."""
+    return [
+        tag("path", d="M78 130C56 84 74 22 150 20H222L236 130Z", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M86 122C68 82 84 32 152 30H220", ROWAN, 3, "6 4"),
+        _line("M222 20L236 130", SLATE, 4),
+        _line("M78 130H236", LEAF, 4),
+    ]
+
+
+def narrow_hem() -> Drawn:
+    """A narrow hem in three stages from its end: a row at the fold, what stands out trimmed, turned again and sewn."""
+    return [
+        _line("M40 20V104C40 118 56 118 56 104V56"),
+        _line("M34 100H64", ROWAN, 3, "4 3"),
+        _line("M130 20V104C130 118 146 118 146 104V92"),
+        _line("M124 100H154", ROWAN, 3, "4 3"),
+        _line("M152 88L170 76M152 78L170 92", SLATE, 2),
+        _line("M220 20V112C220 128 240 128 240 112V84C240 76 230 76 230 84V104"),
+        _line("M214 94H246", ROWAN, 3, "4 3"),
+    ]
+
+
+def piping() -> Drawn:
+    """Piping from its end: the cord in its strip, on one layer's seam line, the other layer over it, a row close to the cord."""
+    return [
+        _line("M20 96H200"),
+        _line("M20 66H200", SLATE),
+        _line("M120 86H176A14 14 0 1 0 176 72H120", LEAF, 3),
+        tag("circle", cx="188", cy="79", r="8", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M168 54V108", ROWAN, 3, "4 3"),
+    ]
+
+
+def slant_bag() -> Drawn:
+    """A slanting pocket from inside: the bag's two layers closed below, basted at waist and side."""
+    return [
+        tag("path", d="M40 16H260V136H40Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M150 16L240 84V136", INK, 2),
+        _line("M110 16V96C110 122 132 128 160 128H240", SLATE, 3),
+        _line("M118 22V94C118 114 136 120 160 120H234", ROWAN, 3, "6 4"),
+        _line("M112 24H236M234 30V128", LEAF, 2, "3 5"),
+    ]
+
+
+def window() -> Drawn:
+    """An opening faced before it is cut: a box of stitches round the line, cut down the middle and into both corners."""
+    return [
+        tag("path", d="M70 12H230V138H70Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M132 12V108H168V12", ROWAN, 3, "6 4"),
+        _line("M150 12V88M150 88L136 106M150 88L164 106", SLATE, 2),
+    ]
