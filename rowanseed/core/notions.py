@@ -57,6 +57,7 @@ SNAPS = 7
 PER_CARD = 3
 JOIN_SEAM_MM = 6.0
 USUAL_WAIST_MM, USUAL_WRIST_MM = 760.0, 170.0  # where no body is known
+USUAL_LEG_END_MM = 240.0  # round an adult's ankle, common practice
 NECK_ELASTIC_MM = 700.0  # from shoulder to shoulder round an adult, common practice
 BONES, BONE_MM = 6, 250.0
 BONED = ("princess", "side", "panel", "centre back")
@@ -239,6 +240,14 @@ def _elastic(need: NotionsAsk) -> list[Notion]:
         out.append(
             Notion("elastic", "for the neck", length, both(length, need.unit),
                    "Enough to try on: it is cut where it sits well and goes over the head.")
+        )  # fmt: skip
+    if need.features.get("hem") == "casing":
+        legs = need.features.get("legs", "none") != "none"
+        each = USUAL_LEG_END_MM + 25.0 if legs else elastic_length(need.waist_mm or USUAL_WAIST_MM, 1.0, 25.0)
+        length = each * (1 + legs) * need.count
+        out.append(
+            Notion("elastic", "for the lower edge", length, both(length, need.unit),
+                   ("Twice the leg's end and a join each" if legs else "The body there and the join") + ", to be tried on.")
         )  # fmt: skip
     if need.features.get("cuff") == "elastic":
         wrist = (need.wrist_mm or USUAL_WRIST_MM) + 25.0

@@ -120,6 +120,7 @@ def test_zips_by_garment_kind_and_the_envelope():
     [
         ({"waist-stay": "ribbon"}, "ribbon"), ({"boning": "channels"}, "boning"), ({"waist": "stiff-band"}, "stiffener"),
         ({"cuff": "elastic"}, "elastic"), ({"neck": "casing"}, "elastic"), ({"decoration": "piping"}, "cord"),
+        ({"hem": "casing", "legs": "trousers"}, "elastic"),
     ],
 )  # fmt: skip
 def test_what_lies_inside_is_on_the_list(features, kind):

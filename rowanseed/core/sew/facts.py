@@ -135,7 +135,10 @@ def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     if "armhole" in top and not {"upper"} & top and "neck" in top:
         yield "shoulders"
     way = lining_way(g)
-    caught = "cap" in edges.get("sleeve", ()) and way == "machine" and "lining.sleeve" not in edges
+    bare_sleeve = "cap" in edges.get("sleeve", ()) and "lining.sleeve" not in edges
+    caught = bare_sleeve and way == "machine"
+    if bare_sleeve and way == "free" and f"lining.{found.top}" in edges:
+        yield "sleeves-after-lining"  # the armhole takes the lining in before the sleeve covers it
     if caught:
         yield "armhole-caught"
     if "cap" in edges.get("sleeve", ()):
