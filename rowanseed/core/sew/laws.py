@@ -184,7 +184,7 @@ def _stayed_first(laws: _Laws) -> None:
 
 
 def _shaped_flat(laws: _Laws) -> None:
-    """Darts and tucks are sewn and pressed while their piece lies flat, before its seams."""
+    """Darts and tucks are sewn and pressed while their piece lies flat, before its seams and its zip."""
     for op in laws.operations:
         darts = op.verb in ("dart", "press") and any(thing.endswith(".dart") for thing in op.on)
         if not darts and (op.verb != "tuck" or op.stage < 0):
@@ -192,7 +192,8 @@ def _shaped_flat(laws: _Laws) -> None:
         units = {unit_of(thing) for thing in op.on}
         for join in laws.operations:
             own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
-            if own & units and join.verb == "join" and join.stage >= 0:
+            zipped = join.verb == "insert" and any(thing.endswith(".zip") for thing in join.on)
+            if own & units and (join.verb == "join" or zipped) and join.stage >= 0:
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
 
 
