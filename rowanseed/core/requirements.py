@@ -228,7 +228,8 @@ def _drawn_allowance(ask: Ask, edges: Sequence[str], sleeves: bool) -> float | N
 
 def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     placket = ask.features.get("closure") == "placket"
-    on_front = placket or ask.features.get("closure") == "buttons"
+    straps_alone = ask.features.get("straps") == "buttoned" and ask.features.get("front", "none") == "none"
+    on_front = placket or (ask.features.get("closure") == "buttons" and not straps_alone)
     cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0
     banded = ask.features.get("waist") in ("band", "stiff-band") and ask.features.get("band-closure") == "button"
     knees = ask.features.get("legs", "none") != "none" and ask.features.get("hem") == "banded"

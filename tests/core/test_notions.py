@@ -132,6 +132,12 @@ def test_what_lies_inside_is_on_the_list(features, kind):
         assert one.amount == pytest.approx(800 + 30)
 
 
+def test_buttoned_straps_need_no_buttons_down_a_front_that_does_not_open():
+    bib = {"straps": "buttoned", "closure": "buttons", "legs": "trousers"}
+    assert of(notions(NotionsAsk(SKIRT.pieces, (), bib)), "buttons")[0].amount == 2
+    assert of(notions(NotionsAsk(SKIRT.pieces, (), bib | {"front": "facing"})), "buttons")[0].amount > 4
+
+
 def test_twin_needle_cuff_buttons_and_every_hook_a_step_sews_are_on_the_list():
     knit = notions(NotionsAsk(SKIRT.pieces, (), {"hem": "twin-needle"}, knit=True))
     assert any(n.name.startswith("twin") for n in of(knit, "needles"))

@@ -123,7 +123,7 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
         yield "band-hooked"
     if band or legs:
         yield "waistband-buttoned"
-    if cuff or band or legs or has(g, "closure", "buttons"):
+    if cuff or band or legs or has(g, "closure", "buttons") or has(g, "straps", "buttoned"):
         yield "buttoned"
     if has(g, "closure", "fly") and has(g, "waist", *BANDS):
         yield "fly-hooked"
@@ -137,12 +137,14 @@ def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     way = lining_way(g)
     bare_sleeve = "cap" in edges.get("sleeve", ()) and "lining.sleeve" not in edges
     caught = bare_sleeve and way == "machine"
-    if bare_sleeve and way == "free" and f"lining.{found.top}" in edges:
-        yield "sleeves-after-lining"  # the armhole takes the lining in before the sleeve covers it
+    over_lining = bare_sleeve and way == "free" and f"lining.{found.top}" in edges
+    if over_lining:
+        yield "sleeves-after-lining"  # the armhole takes the lining in, a ring, before the sleeve covers it
     if caught:
         yield "armhole-caught"
     if "cap" in edges.get("sleeve", ()):
-        flat = g.schools.get("sleeve-setting") == "flat" and not has(g, "sleeve", "two-piece") and not caught
+        flat = g.schools.get("sleeve-setting") == "flat" and not has(g, "sleeve", "two-piece")
+        flat = flat and not caught and not over_lining
         yield "sleeves-flat" if flat else "sleeves-round"
         if flat:
             yield "sleeve-run"
