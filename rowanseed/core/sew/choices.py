@@ -71,6 +71,13 @@ def front_opens(g: SewnGarment) -> bool:
     )
 
 
+def is_tailored(g: SewnGarment) -> bool:
+    """Whether a garment is built up as a jacket or a coat is: lined, padded, canvassed, with shaped sleeves; no pyjama, no robe."""
+    built = ("lining", "shoulder-pads", "interlining", "underlining", "back-stay")
+    shaped = has(g, "sleeve", "two-piece") or has(g, "interfacing", "sewn")
+    return shaped or any(has(g, name) for name in built) or g.schools.get("tailoring") == "by-hand"
+
+
 def v_has_point(g: SewnGarment) -> bool:
     """Whether a V at the neck ends in a point of cloth: one that opens down the front only slants to the edge there."""
     opened = has(g, "closure", "placket", "separating-zip") or front_opens(g)

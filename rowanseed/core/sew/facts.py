@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from rowanseed.core.requirements import BOUND_EDGES, FOLDED_HEMS
-from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, lining_way, v_has_point
+from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, is_tailored, lining_way, v_has_point
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.described import Described
@@ -30,6 +30,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "neck-open"
     if has(g, "neck-shape", "slit") and found.low == found.top:
         yield "slit-at-neck"
+    if has(g, "collar", "notched") and is_tailored(g):
+        yield "tailored-front"
     if v_has_point(g):
         yield "v-point"
     if has(g, "front", "band", "binding"):

@@ -167,7 +167,8 @@ CHAINS = [
     (SKIRT | {"seam-finish": "hong-kong"}, WOVEN, "cut-binding trim-hem-allowance bind-hem-edge press-hem blind-hem"),
     (JACKET | {"waist-seam": "joined", "lining": "sewn-in"}, WOVEN,
      "join-waist-seam@lining.skirt fell-lining-hem"),
-    (JACKET | {"waist-seam": "joined", "panels": "princess"}, WOVEN, "press-straight-panels interface-hem press-hem"),
+    (JACKET | {"waist-seam": "joined", "panels": "princess", "hem": "hand"}, WOVEN,
+     "press-straight-panels interface-hem press-hem"),
     (JACKET | {"interlining": "basted", "sleeve": "raglan"}, WOVEN, "baste-interlining trim-interlining sew-raglan-seams"),
     (JACKET | {"back-stay": "sewn", "sleeve": "raglan"}, WOVEN, "cut-back-stay sew-raglan-seams"),
     ({"closure": "buttons", "collar": "one-piece", "sleeve": "set-in"}, WOVEN,
@@ -246,6 +247,10 @@ CHAINS = [
      "make-straps sew-buttonholes cut-buttonholes sew-buttons"),
     ({"straps": "buttoned", "neck": "facing", "closure": "invisible-zip", "waist-seam": "joined"}, WOVEN,
      "make-straps sew-buttonholes sew-buttons"),
+    ({"neck-shape": "v", "armhole": "lined", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
+     "join-lining-edges clip-lined-edges clip-v-lined turn-lined-edges"),
+    ({"neck-shape": "square", "armhole": "lined", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
+     "join-lining-edges clip-square-lined turn-lined-edges"),
     (SKIRT | {"zip-at": "side", "vent": "vent"}, WOVEN, "sew-centre-seam press-centre-seam mitre-vent"),
     ({"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}, KNIT,
      "face-exposed-opening insert-exposed-zip sew-side-seams"),
@@ -567,3 +572,11 @@ def test_a_shirred_top_without_straps_is_held_by_its_elastic_and_not_faced():
     ids = {op.operation.id for op in sequence(LIBRARY, garment, lambda op: {})}
     assert "hem-shirred-edge" in ids and not {"sew-strapless-edge", "staystitch-upper"} & ids
     assert any("own elastic" in words for words in assembled(LIBRARY, garment).taken)
+
+
+def test_only_a_tailored_front_is_taped_and_fused_twice():
+    pyjama = {"collar": "notched", "closure": "buttons", "sleeve": "set-in", "hem": "double", "interfacing": "fusible"}
+    tailoring = {"press-roll-line", "fuse-lapels", "interface-hem"}
+    assert not tailoring & {s.operation.id for s in steps_of(pyjama)}
+    jacket = pyjama | {"lining": "sewn-in", "sleeve": "two-piece", "hem": "hand"}
+    assert tailoring <= {s.operation.id for s in steps_of(jacket)}
