@@ -251,6 +251,8 @@ CHAINS = [
      "join-lining-edges clip-lined-edges clip-v-lined turn-lined-edges"),
     ({"neck-shape": "square", "armhole": "lined", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
      "join-lining-edges clip-square-lined turn-lined-edges"),
+    ({"collar": "one-piece", "front": "facing", "closure": "buttons", "sleeve": "raglan", "lining": "bagged", "hem": "hand"}, WOVEN,
+     "press-raglan-seams press-side-seams try-length-bagged join-lining-facing bag-lining"),
     (SKIRT | {"zip-at": "side", "vent": "vent"}, WOVEN, "sew-centre-seam press-centre-seam mitre-vent"),
     ({"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}, KNIT,
      "face-exposed-opening insert-exposed-zip sew-side-seams"),
