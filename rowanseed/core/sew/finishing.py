@@ -45,6 +45,8 @@ def finish_of_joint(described: Described, thing: str, curved: bool) -> str:
         if chosen in ("none", "overlocked-seam"):
             return ONE_RUN[chosen]
         return "french" if chosen == "french" and flat else "together"
+    if "waist" in thing and not layer and has(g, "gathers", "cartridge"):
+        return "covered"  # both edges are turned in before they are sewn fold to edge
     if "waist" in thing:
         return (
             ONE_RUN[chosen]
