@@ -4,9 +4,10 @@ import ctypes
 import gc
 import os
 import resource
+import sys
 import time
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 from typing import Any
@@ -27,6 +28,19 @@ def warm_up() -> None:
         lay(LayRequest(LayCloth(600.0), (LayPiece("1", square, 2, True),), spread, gap_mm=2.0, effort="quick"))
 
 
+@contextmanager
+def left_out(module: str) -> Iterator[None]:
+    """Not to be imported in here, where it is wanted if it is there and not needed; afterwards it can be."""
+    if module in sys.modules:
+        yield
+        return
+    sys.modules[module] = None  # type: ignore[assignment]
+    try:
+        yield
+    finally:
+        del sys.modules[module]
+
+
 def give_back() -> None:
     """Hand memory that the last task needed back to the system, where the C library can (glibc)."""
     gc.collect()
@@ -39,7 +53,8 @@ def work(pipe: Connection, stop: Event) -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
     with suppress(OSError):
         os.nice(10)  # a page that is waited for goes before a lay that takes seconds anyway
-    warm_up()
+    with left_out("scipy"):  # the compiler loads it for linear algebra, which no kernel has: 16 MB of every worker
+        warm_up()
     while True:
         give_back()
         try:

@@ -1,5 +1,7 @@
 """Long work outside the request: progress, stop, a worker that dies, errors in words."""
 
+import subprocess
+import sys
 import threading
 import time
 from dataclasses import replace
@@ -9,6 +11,7 @@ import pytest
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.model import LayPiece
 from rowanseed.jobs.pool import JobPool, asker
+from rowanseed.jobs.worker import left_out
 from tests.core.lay.pieces import SHIRT, rect, request
 
 LONG = request(SHIRT, gap_mm=3.0, effort="best", spread="single")
@@ -177,3 +180,17 @@ def test_more_than_can_wait_is_refused_in_words(monkeypatch):
         assert 3 <= len(refused) <= 4 and all("Too much is waiting" in job.problem for job in refused)
     finally:
         pool.close()
+
+
+def test_what_is_left_out_while_the_kernels_load_can_be_imported_afterwards():
+    code = (
+        "import sys\n"
+        "from rowanseed.jobs.worker import left_out, warm_up\n"
+        "with left_out('scipy'):\n"
+        "    warm_up()\n"
+        "assert not any(m.split('.')[0] == 'scipy' for m in sys.modules)\n"
+        "import scipy.ndimage\n"
+    )
+    subprocess.run([sys.executable, "-c", code], check=True, timeout=120)
+    with left_out("json"):  # it is there already: nothing is taken away
+        assert sys.modules["json"] is not None
