@@ -95,8 +95,13 @@ class WorkedMake:
         return _MEMORY.once(("drawn", *self._drawn_from), work)
 
     @cached_property
+    def _altered_from(self) -> tuple[object, ...]:
+        """Everything that the pieces as they are altered depend on."""
+        return (*self._drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
+
+    @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
-        key = ("altered", *self._drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
+        key = ("altered", *self._altered_from)
         return _MEMORY.once(key, lambda: altered_pattern(self.drawn, self.sizes, self.make.plan.alterations))
 
     @property
@@ -135,7 +140,7 @@ class WorkedMake:
     @cached_property
     def _conceded(self) -> tuple[Pattern, list[Finding]]:
         plan = self.make.plan
-        key = ("conceded", *self._drawn_from, tuple(self.sizes), repr(plan.alterations), repr(plan.conceded))
+        key = ("conceded", *self._altered_from, repr(plan.conceded))
         return _MEMORY.once(key, lambda: conceded_pattern(self.fitted, self.sizes, plan.conceded))
 
     @property
@@ -145,7 +150,8 @@ class WorkedMake:
 
     def girths(self, label: str) -> Mapping[str, Girth]:
         """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
-        return girths_of(self.fitted, self.make.view, label)
+        key = ("girths", *self._altered_from, self.make.view, label)
+        return _MEMORY.once(key, lambda: girths_of(self.fitted, self.make.view, label))
 
     def untied(self, label: str) -> list[tuple[Piece, Piece]]:
         """Linings and facings that nothing ties to a piece changed in a size, each with the piece it most likely lies behind."""
@@ -163,7 +169,9 @@ class WorkedMake:
     def walked(self, label: str) -> Sequence[WalkedSeam]:
         """The seams of a size, walked as the pieces will be cut."""
         done = self.altered.get(label)
-        return done.walked if done else walk(*fit_pieces(self.fitted, label))
+        if done:
+            return done.walked
+        return _MEMORY.once(("walked", *self._altered_from, label), lambda: walk(*fit_pieces(self.fitted, label)))
 
     @cached_property
     def fit_notes(self) -> list[StoredFitNote]:
