@@ -226,6 +226,12 @@ def _drawn_allowance(ask: Ask, edges: Sequence[str], sleeves: bool) -> float | N
     return None
 
 
+def closes_slit_alone(features: Mapping[str, str]) -> bool:
+    """Whether a button or a hook closes the slit at the neck alone: no front edge is described that they would close."""
+    closed = features.get("closure") in ("buttons", "hook") and features.get("neck-shape") == "slit"
+    return closed and features.get("front", "none") == "none" and features.get("collar") != "notched"
+
+
 def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     placket = ask.features.get("closure") == "placket"
     straps_alone = ask.features.get("straps") == "buttoned" and ask.features.get("front", "none") == "none"
@@ -240,7 +246,9 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     side = ask.features.get("opening-at", "front")
     number, length, marked = _front(ask)
     count, source = typed.count() or (None, "")
-    if count is not None:
+    if closes_slit_alone(ask.features):
+        front, source, length, marked = 1, "one at the top of the slit", None, []
+    elif count is not None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
     elif marked and on_front:
         front, source = len(marked), f"marked on the {side}"

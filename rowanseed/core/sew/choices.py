@@ -1,5 +1,6 @@
 """What a garment's features choose, asked of one or several of them."""
 
+from rowanseed.core.requirements import closes_slit_alone
 from rowanseed.core.sew.model import SewnGarment, several
 
 ZIPS = ("invisible-zip", "lapped-zip", "centred-zip", "exposed-zip", "open-edge-zip")
@@ -61,12 +62,17 @@ def tied_behind(g: SewnGarment) -> bool:
     return has(g, "closure", "ties") and has(g, "opening-at", "back") and upper_said(g)
 
 
+def slit_fastened(g: SewnGarment) -> bool:
+    """Whether a button or a hook closes the slit at the neck alone, and no edge."""
+    return closes_slit_alone(g.features)
+
+
 def front_opens(g: SewnGarment) -> bool:
     """Whether the garment opens down its whole front."""
     return (
         has(g, "front")
         or has(g, "collar", "notched")
-        or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned"))
+        or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned") and not slit_fastened(g))
         or tied_behind(g)
     )
 

@@ -4,7 +4,17 @@ from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from rowanseed.core.requirements import BOUND_EDGES, FOLDED_HEMS
-from rowanseed.core.sew.choices import BANDS, RAGLANS, ZIPS, has, holds_hem, is_tailored, lining_way, v_has_point
+from rowanseed.core.sew.choices import (
+    BANDS,
+    RAGLANS,
+    ZIPS,
+    has,
+    holds_hem,
+    is_tailored,
+    lining_way,
+    slit_fastened,
+    v_has_point,
+)
 
 if TYPE_CHECKING:
     from rowanseed.core.sew.described import Described
@@ -28,13 +38,15 @@ def facts_of(found: "Described") -> Iterator[str]:
         or neck_zip
     ):
         yield "neck-open"
+    if slit_fastened(g):
+        yield "slit-fastened"
     if has(g, "neck-shape", "slit") and found.low == found.top:
         yield "slit-at-neck"
     if has(g, "collar", "notched") and is_tailored(g):
         yield "tailored-front"
     if v_has_point(g):
         yield "v-point"
-    if has(g, "front", "band", "binding"):
+    if has(g, "front", "band", "binding") or (has(g, "front", "facing") and has(g, "neck", "binding", "band")):
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):
         yield "front-open"
@@ -46,8 +58,11 @@ def facts_of(found: "Described") -> Iterator[str]:
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
         yield "interfaced-top"
     opened = g.features.get("opening-at", "front")
-    if has(g, "closure", "placket") and has(g, "yoke") and g.features.get("yoke-at", "back") in (opened, "both"):
-        yield "placket-in-yoke"
+    if has(g, "yoke") and g.features.get("yoke-at", "back") in (opened, "both"):
+        if has(g, "closure", "placket"):
+            yield "placket-in-yoke"
+        if has(g, "neck-shape", "slit"):
+            yield "slit-in-yoke"
     if has(g, "closure", *ZIPS):
         yield "zip"
         if found.zip_window:

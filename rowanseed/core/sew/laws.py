@@ -51,7 +51,13 @@ class _Laws:
 
     def consumers(self, edge: str) -> list[Operation]:
         """What uses an edge up: joins, bands, binds, faces or hems it."""
-        return [op for op in self.touching.get(edge, []) if op.verb in CONSUMING and op.stage >= JOINED]
+        touching = self.touching.get(edge, [])
+        return [op for op in touching if (op.verb in CONSUMING and op.stage >= JOINED) or _sews_zip(op, edge)]
+
+
+def _sews_zip(op: Operation, edge: str) -> bool:
+    """Whether a zip is sewn to the edge itself, over the ends of the seams there."""
+    return op.verb == "insert" and edge in op.on and not edge.endswith(".zip")
 
 
 def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, tuple[Need, ...]]:
@@ -193,7 +199,8 @@ def _shaped_flat(laws: _Laws) -> None:
         for join in laws.operations:
             own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
             zipped = join.verb == "insert" and any(thing.endswith(".zip") for thing in join.on)
-            if own & units and (join.verb == "join" or zipped) and join.stage >= 0:
+            sewn = join.verb in ("join", "attach", "face") or zipped
+            if own & units and sewn and join.stage >= 0:
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
 
 

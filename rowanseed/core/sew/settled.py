@@ -13,6 +13,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_lower_only,
     lining_way,
+    slit_fastened,
     tied_behind,
     upper_said,
 )
@@ -117,6 +118,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
     if _edge_left_bare(now()):
         where = now().features.get("opening-at", "front")
         take("front", "facing", f"It opens down the {where} and the edge is not described: it is taken as faced.")
+    if slit_fastened(now()) and has(now(), "closure", "buttons") and not has(now(), "buttonhole", "loops"):
+        take("buttonhole", "loops", "The slit's edges meet and do not overlap: its button is closed with a loop.")
     if has(now(), "lining-sleeves", "none") and has(now(), "lining") and has(now(), "sleeve", *RAGLANS):
         take("lining-sleeves", "own", "A raglan sleeve runs to the neck: its lining is taken as having sleeves.")
     if has(now(), "lining", "bagged") and has(now(), "sleeve") and has(now(), "lining-sleeves", "none"):
@@ -174,6 +177,7 @@ def _edge_left_bare(garment: SewnGarment) -> bool:
             or (has(garment, "closure", "separating-zip") and has(garment, "lining"))
         )
         and not has(garment, "front")
+        and not slit_fastened(garment)
         and not has(garment, "straps", "buttoned")
         and (not is_enclosed(garment) or has(garment, "neck", "facing", "facing-lining", "combined-facing"))
     )
