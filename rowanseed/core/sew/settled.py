@@ -45,6 +45,8 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
                 else "elastic in a casing is taken, because it has no closure."
             ),
         )
+    if is_lower_only(now) and not has(now, "front"):
+        _open_lower(now, take)
     drawn_in = has(now, "waist", "casing", "elastic-sewn") and not has(now, "closure", *ZIPS)
     if has(now, "waist-seam", "joined") and has(now, "waist") and not drawn_in:
         take("waist", "none", "The waist is a seam between bodice and skirt; its other finish is left out.")
@@ -76,6 +78,25 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
             "zip-at", "back", "Its side seams are closed last, through all layers: the zip is taken at the centre back."
         )
     return replace(garment, features=features), taken
+
+
+def _open_lower(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) -> None:
+    """A skirt or trousers that are fastened open somewhere: down a faced front, or with a zip below the hook."""
+    if has(now, "closure", "buttons", "snaps") and has(now, "legs"):
+        take(
+            "closure",
+            "fly",
+            "Trousers that are fastened open at the front: a fly with a zip is taken, the button on its band.",
+        )
+    elif has(now, "closure", "buttons", "snaps"):
+        take("front", "facing", "It is fastened and nothing is said of where it opens: taken as down a faced front.")
+    elif has(now, "closure", "hook") and has(now, "waist", *BANDS, "facing", "yoke"):
+        take(
+            "closure",
+            "lapped-zip",
+            "A hook closes the waist alone, and nothing opens below it: a lapped zip is taken there, with the hook above it. "
+            "For a wrap, describe its front edge.",
+        )
 
 
 def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:

@@ -612,3 +612,17 @@ def test_only_a_tailored_front_is_taped_and_fused_twice():
     assert not tailoring & {s.operation.id for s in steps_of(pyjama)}
     jacket = pyjama | {"lining": "sewn-in", "sleeve": "two-piece", "hem": "hand"}
     assert tailoring <= {s.operation.id for s in steps_of(jacket)}
+
+
+def test_a_skirt_that_is_fastened_opens_somewhere():
+    """A buttonhole in a skirt that opens nowhere, or a hook on a closed tube, cannot be worn."""
+    band = {"waist": "band", "gathers": "waist"}
+    hooked = {s.operation.id for s in steps_of(band | {"closure": "hook"})}
+    assert {"insert-lapped-zip", "sew-hook"} <= hooked
+    buttoned = {s.operation.id for s in steps_of(band | {"closure": "buttons"})}
+    assert {"sew-front-facings", "sew-buttonholes"} <= buttoned
+    assert "insert-fly-zip" in {
+        s.operation.id for s in steps_of({"legs": "trousers", "waist": "band", "closure": "buttons"})
+    }
+    wrapped = {s.operation.id for s in steps_of(band | {"closure": "hook", "front": "facing"})}
+    assert "insert-lapped-zip" not in wrapped and "sew-hook" in wrapped
