@@ -89,6 +89,7 @@ _THING_WORDS: Mapping[str, str] = {
     "shoulder": "shoulder",
     "side": "side",
     "yoke": "yoke",
+    "tier": "tier tiers",
     "cuff": "cuff",
     "collar": "collar",
     "stand": "stand neckband",

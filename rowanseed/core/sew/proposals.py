@@ -31,6 +31,7 @@ PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("belt loop", "carrier"), "belt", "loops"),
     (("strap",), "straps", "sewn"),
     (("godet",), "panels", "godets"),
+    (("tier",), "tiers", "gathered"),
     (("bias", "binding"), "neck", "binding"),
 )  # fmt: skip
 TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (

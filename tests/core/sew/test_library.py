@@ -73,7 +73,11 @@ def test_every_fact_that_a_condition_asks_for_is_known_of_some_garment():
     gown = {"neck": "facing", "armhole": "facing", "straps": "sewn", "closure": "invisible-zip", "zip-at": "side"}
     window = {"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}
     smock = {"yoke": "plain", "yoke-at": "back", "closure": "placket", "opening-at": "back", "sleeve": "set-in"}
-    garments = [*map(SewnGarment, (rare, ribs, gown, window, smock)), *(random_garment(rng) for _ in range(2000))]
+    sheath = {"neck": "facing", "armhole": "lined", "lining": "sewn-in", "closure": "lapped-zip"}
+    garments = [
+        *map(SewnGarment, (rare, ribs, gown, window, smock, sheath)),
+        *(random_garment(rng) for _ in range(2000)),
+    ]
     for garment in garments:
         assembly = assembled(LIBRARY, garment)
         known |= assembly.facts.union(*assembly.unit_facts.values())

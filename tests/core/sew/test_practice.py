@@ -292,6 +292,10 @@ CHAINS = [
      "press-yoke topstitch-yoke insert-separating-zip"),
     ({"front": "facing", "closure": "buttons", "waist": "band"}, WOVEN,
      "sew-front-facings press-front-facings close-waistband sew-buttonholes cut-buttonholes sew-buttons"),
+    ({"tiers": "gathered", "waist": "casing", "seam-finish": "overlocked"}, WOVEN,
+     "gather-tiers sew-tiers overlock-tiers press-tiers sew-side-seams press-side-seams press-casing"),
+    ({"tiers": "gathered", "waist-seam": "joined", "gathers": "waist", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
+     "gather-tiers sew-tiers press-tiers sew-side-seams@skirt join-waist-seam insert-invisible-zip"),
     ({"shaping": "darts", "front": "band", "closure": "snaps", "collar": "one-piece"}, WOVEN,
      "sew-darts press-darts sew-front-bands press-front-bands topstitch-front-bands"),
 ]  # fmt: skip
