@@ -249,6 +249,7 @@ def _elastic(need: NotionsAsk) -> list[Notion]:
             Notion("elastic", "for the lower edge", length, both(length, need.unit),
                    ("Twice the leg's end and a join each" if legs else "The body there and the join") + ", to be tried on.")
         )  # fmt: skip
+    out += _edge_elastic(need)
     if need.features.get("cuff") == "elastic":
         wrist = (need.wrist_mm or USUAL_WRIST_MM) + 25.0
         length = 2 * wrist * need.count
@@ -260,6 +261,20 @@ def _elastic(need: NotionsAsk) -> list[Notion]:
         out.append(
             Notion("elastic-thread", "", 1, "1 spool", "Wound by hand on several bobbins; the Bench counts them.")
         )
+    return out
+
+
+def _edge_elastic(need: NotionsAsk) -> list[Notion]:
+    """Elastic that is sewn on and turned in, as long as the edges of the pieces; what the hollows take less is its stretch."""
+    closed = need.features.get("between-legs", "none") != "none"
+    named = (("neck", "neck"), ("armhole", "armholes"), ("hem", "leg openings" if closed else "lower edge"))
+    out = []
+    for edge, words in named:
+        length = sum(_edge(s, edge) * _times(p, s) for p, s in need.pieces if p.role == "self")
+        if need.features.get(edge) == "elastic" and length:
+            length = (length + 50.0) * need.count
+            why = "The edges as they are drawn and the joins: it is cut shorter by what it is stretched."
+            out.append(Notion("elastic", f"for the {words}", length, both(length, need.unit), why))
     return out
 
 

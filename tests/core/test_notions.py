@@ -78,6 +78,13 @@ def test_elastic_is_a_tenth_shorter_than_the_waist_and_joined():
     assert of(found, "elastic")[0].amount == pytest.approx(745)
 
 
+def test_elastic_sewn_on_and_turned_in_is_as_long_as_its_edges():
+    found = of(notions(replace(SKIRT, features={"hem": "elastic"})), "elastic")
+    assert [(n.name, n.amount) for n in found] == [("for the lower edge", pytest.approx(4 * 300 + 50))]
+    legs = of(notions(replace(SKIRT, features={"hem": "elastic", "between-legs": "seam"})), "elastic")
+    assert legs[0].name == "for the leg openings"
+
+
 def test_trim_is_its_edges_and_every_turn():
     edges = (("1", "hem"), ("2", "hem"))
     lace = trim_for(SKIRT, Trim("lace", edges), joins=2, ends=0)

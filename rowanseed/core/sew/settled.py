@@ -7,6 +7,7 @@ from rowanseed.core.sew.choices import (
     BANDS,
     RAGLANS,
     ZIPS,
+    front_opens,
     has,
     has_upper,
     holds_hem,
@@ -99,8 +100,21 @@ def _open_lower(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
         )
 
 
+def _between_legs(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
+    """What a seam between the legs asks of the rest: one body, closed in front, with leg openings that stretch."""
+    in_two = has(now(), "waist-seam", "joined") or has(now(), "legs") or not has_upper(now())
+    banded = has(now(), "waist", *BANDS, "yoke", "facing")
+    if has(now(), "between-legs") and (in_two or banded or front_opens(now())):
+        take("between-legs", "none", "A seam between the legs closes a body in one piece: here it is left out.")
+    if has(now(), "between-legs") and not has(now(), "hem", "elastic", "bound", "casing"):
+        take("hem", "elastic", "Its leg openings must stretch: elastic, sewn on and turned in, is taken.")
+    if has(now(), "between-legs") and has(now(), "lining", "sewn-in", "bagged", "edge-to-edge", "free"):
+        take("lining", "flat", "Leg openings take the lining in: each piece is taken as lined by itself.")
+
+
 def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
     """What contradicts is settled: one part of the description stands, and the program says which."""
+    _between_legs(now, take)
     if has(now(), "lining", "edge-to-edge") and (
         has(now(), "waist-seam", "joined") or has(now(), "collar") or has(now(), "front", "band", "facing", "binding")
     ):
@@ -117,7 +131,7 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
     if has(now(), "collar", "two-piece", "notched") and has(now(), "neck"):
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "collar", "one-piece", "hooded") and has(
-        now(), "neck", "binding", "binding-ring", "band", "combined-facing", "casing"
+        now(), "neck", "binding", "binding-ring", "band", "combined-facing", "casing", "elastic"
     ):
         take("neck", "none", "The collar finishes the neck; its other finish is left out.")
     if has(now(), "shirring", "panel") and has(now(), "lining"):
@@ -169,8 +183,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("armhole", "none", "A cape has neither sleeves nor straps: usual armholes are taken.")
     if has(now(), "sleeve") and has(now(), "armhole"):
         take("armhole", "none", "The sleeve finishes the armhole; its other finish is left out.")
-    if has(now(), "armhole", "facing") and is_enclosed(now()):
-        take("armhole", "lined", "The lining finishes the armholes; a facing would only lie below it.")
+    if has(now(), "armhole", "facing", "elastic") and is_enclosed(now()):
+        take("armhole", "lined", "The lining finishes the armholes; what is named would only lie below it.")
     if has(now(), "armhole", "lined") and not is_enclosed(now()):
         take("armhole", "facing", "Without a joined lining the armholes are taken as faced.")
     if has(now(), "neck-shape", "v-seam") and has(now(), "neck", "binding-ring"):
@@ -179,10 +193,16 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
             "binding",
             "A binding cut as a ring needs a closed edge; with a V left open a folded binding is taken. Is that right?",
         )
-    if has(now(), "neck", "casing") and has(now(), "closure"):
+    if has(now(), "neck", "casing", "elastic") and has(now(), "closure"):
         take("neck", "binding", "Elastic runs all round the neck: where the garment opens, a binding is taken.")
-    if has(now(), "neck", "casing") and not has(now(), "neck-shape", "round"):
+    if has(now(), "neck", "casing", "elastic") and not has(now(), "neck-shape", "round"):
         take("neck-shape", "round", "Elastic draws the neck in: it has no corner, point or slit.")
+    if has(now(), "hem", "elastic") and (front_opens(now()) or is_enclosed(now())):
+        take(
+            "hem",
+            "double",
+            "Elastic runs all round a lower edge that neither opens nor is lined: it is taken as turned twice.",
+        )
     if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
         take("neck", "facing", "With a front facing the neck's facing runs on from it.")
 
@@ -223,10 +243,11 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
             take("armhole", "lined", "Without sleeves the armholes are joined to the lining.")
         else:
             way = "binding" if neck_way in ("binding", "binding-ring") else "facing"
+            way = "elastic" if neck_way == "elastic" else way
             take(
                 "armhole",
                 way,
-                f"The armholes are not described: {'bound, as the neck is' if way == 'binding' else 'taken as faced'}.",
+                f"The armholes are not described: {'taken as faced' if way == 'facing' else 'finished as the neck is'}.",
             )
     if holds_hem(now) and has(now, "hem", "double", "single"):
         take(
