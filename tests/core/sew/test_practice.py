@@ -292,6 +292,7 @@ CHAINS = [
      "press-yoke topstitch-yoke insert-separating-zip"),
     ({"front": "facing", "closure": "buttons", "waist": "band"}, WOVEN,
      "sew-front-facings press-front-facings close-waistband sew-buttonholes cut-buttonholes sew-buttons"),
+    ({"collar": "one-piece", "sleeve": "set-in", "cuff": "hem", "hem": "single"}, WOVEN, "hem-sleeve-early try-length hem-sleeves"),
     ({"tiers": "gathered", "waist": "casing", "seam-finish": "overlocked"}, WOVEN,
      "gather-tiers sew-tiers overlock-tiers press-tiers sew-side-seams press-side-seams fold-casing"),
     ({"tiers": "gathered", "waist-seam": "joined", "gathers": "waist", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
@@ -634,3 +635,17 @@ def test_a_skirt_that_is_fastened_opens_somewhere():
     }
     wrapped = {s.operation.id for s in steps_of(band | {"closure": "hook", "front": "facing"})}
     assert "insert-lapped-zip" not in wrapped and "sew-hook" in wrapped
+
+
+def test_small_parts_of_a_childs_straps_and_cuffs_are_pulled_at_too():
+    child = {"wearer": "child", "straps": "buttoned", "neck": "facing-lining", "lining": "edge-to-edge"}
+    assert "check-small-parts" in {s.operation.id for s in steps_of(child)}
+
+
+def test_a_knitted_band_is_sewn_to_the_edge_that_the_garment_has():
+    top = {s.operation.title for s in steps_of({"neck": "band", "sleeve": "dolman", "waist": "knit-band"}, KNIT)}
+    assert "Sew the wide knitted band to the lower edge, stretched evenly" in top
+    assert not [title for title in top if "hip" in title]
+    assert "Try on: waist and hip" in {
+        s.operation.title for s in steps_of({"legs": "trousers", "waist": "knit-band"}, KNIT)
+    }
