@@ -77,6 +77,11 @@ def front_opens(g: SewnGarment) -> bool:
     )
 
 
+def stand_takes_facing(g: SewnGarment) -> bool:
+    """Whether the ends of front facings lie in the stand; below a lining the facing runs on round the neck, over it."""
+    return has(g, "collar", "two-piece") and has(g, "front", "facing") and not is_enclosed(g)
+
+
 def is_tailored(g: SewnGarment) -> bool:
     """Whether a garment is built up as a jacket or a coat is: lined, padded, canvassed, with shaped sleeves; no pyjama, no robe."""
     built = ("lining", "shoulder-pads", "interlining", "underlining", "back-stay")

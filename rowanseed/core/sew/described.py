@@ -14,6 +14,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_lower_only,
     lining_way,
+    stand_takes_facing,
 )
 from rowanseed.core.sew.conditions import holds
 from rowanseed.core.sew.facts import facts_of
@@ -200,7 +201,8 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
         "neck": has(g, "neck", "facing", "facing-lining", "combined-facing"),
         "front-edge": has(g, "front", "facing"),
     }
-    facing["neck"] = facing["neck"] or (facing["front-edge"] and has(g, "collar")) or has(g, "collar", "notched")
+    under_collar = has(g, "collar") and not stand_takes_facing(g)
+    facing["neck"] = facing["neck"] or (facing["front-edge"] and under_collar) or has(g, "collar", "notched")
     facing["front-edge"] = facing["front-edge"] or has(g, "collar", "notched")
     facing["armhole"] = has(g, "armhole", "facing") or has(g, "neck", "combined-facing")
     facing["waist"] = has(g, "waist", "facing", "yoke")

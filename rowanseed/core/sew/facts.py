@@ -13,6 +13,7 @@ from rowanseed.core.sew.choices import (
     is_tailored,
     lining_way,
     slit_fastened,
+    stand_takes_facing,
     v_has_point,
 )
 
@@ -46,7 +47,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "tailored-front"
     if v_has_point(g):
         yield "v-point"
-    if has(g, "front", "band", "binding") or (has(g, "front", "facing") and has(g, "neck", "binding", "band")):
+    bound_neck = has(g, "front", "facing") and has(g, "neck", "binding", "band")
+    if has(g, "front", "band", "binding") or bound_neck or stand_takes_facing(g):
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):
         yield "front-open"

@@ -296,6 +296,10 @@ CHAINS = [
     ({"legs": "culottes", "waist": "band", "closure": "invisible-zip", "zip-at": "side", "pocket": "slant"}, WOVEN,
      "understitch-slant press-slant-edge close-slant-bags insert-invisible-zip close-zip-seam"),
     (FLY | {"lining": "waist"}, WOVEN, "sew-crotch press-crotch attach-waist-lining attach-waistband"),
+    ({"collar": "two-piece", "front": "facing", "closure": "buttons"}, WOVEN,
+     "sew-front-facings turn-front-facings press-front-facings attach-collar close-stand sew-buttonholes"),
+    ({"collar": "two-piece", "front": "facing", "closure": "snaps", "lining": "bagged", "sleeve": "set-in"}, WOVEN,
+     "clip-stand attach-collar sew-front-facings clip-neck turn-front-facings join-lining-facing"),
     ({"tiers": "gathered", "waist": "casing", "seam-finish": "overlocked"}, WOVEN,
      "gather-tiers sew-tiers overlock-tiers press-tiers sew-side-seams press-side-seams fold-casing"),
     ({"tiers": "gathered", "waist-seam": "joined", "gathers": "waist", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
@@ -652,3 +656,12 @@ def test_a_knitted_band_is_sewn_to_the_edge_that_the_garment_has():
     assert "Try on: waist and hip" in {
         s.operation.title for s in steps_of({"legs": "trousers", "waist": "knit-band"}, KNIT)
     }
+
+
+@pytest.mark.parametrize(
+    ("finish", "way"), [("hand", "Overcast"), ("pinked", "Pink"), ("zigzag", "Zigzag"), ("overlocked", "Overlock")]
+)
+def test_a_hem_s_raw_edge_is_finished_as_the_seams_are(finish, way):
+    dress = {"neck": "facing", "sleeve": "set-in", "cuff": "hem", "hem": "hand", "seam-finish": finish}
+    titles = [s.operation.title for s in steps_of(dress) if "raw edge of" in s.operation.title]
+    assert len(titles) == 2 and all(title.startswith(way) for title in titles)
