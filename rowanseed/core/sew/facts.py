@@ -47,6 +47,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "tailored-front"
     if v_has_point(g):
         yield "v-point"
+    if stand_takes_facing(g):
+        yield "stand-takes-facing"
     bound_neck = has(g, "front", "facing") and has(g, "neck", "binding", "band")
     if has(g, "front", "band", "binding") or bound_neck or stand_takes_facing(g):
         yield "banded-front"
