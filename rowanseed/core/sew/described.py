@@ -296,7 +296,7 @@ def _upper_openings(found: Described) -> frozenset[str]:
         openings.add("zip")
     if has(g, "closure", "placket"):
         openings |= {"placket", "buttonhole"}
-    if has(g, "closure", "buttons", "snaps", "hook") and not has(g, "straps", "buttoned"):
+    if has(g, "closure", "buttons", "snaps", "hook") and (has(g, "front") or not has(g, "straps", "buttoned")):
         openings.add("buttonhole")
     if has(g, "sleeve", "dolman-gusset"):
         openings.add("gusset")

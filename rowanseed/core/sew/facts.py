@@ -113,6 +113,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "hem-inside"
     if has(g, "waist", "knit-band") and has(g, "hem", "ribbed"):
         yield "two-ribs"
+    elif found.low == "leg" and has(g, "hem", "ribbed"):
+        yield "leg-ribs"
     if has(g, "hem", "banded", "ribbed"):
         yield "hem-band"
     if has(g, "hem", "banded") and has(g, "vent", "slit"):

@@ -205,7 +205,8 @@ def _shaped_flat(laws: _Laws) -> None:
 
 
 def _zip_edges(laws: _Laws) -> None:
-    """The edges that a zip is sewn to are finished before it covers them."""
+    """The edges that a zip is sewn to are finished, and the seams that end on them whole, before it covers them."""
+    ends = laws.assembly.ends()
     for op in laws.operations:
         zipped = {unit_of(thing) for thing in op.on if op.verb == "insert" and thing.endswith(".zip")}
         for name in zipped & set(laws.assembly.units):
@@ -215,6 +216,11 @@ def _zip_edges(laws: _Laws) -> None:
                 for earlier in laws.on.get(seam.thing, []):
                     if earlier.verb == "finish" and earlier.stage < JOINED:
                         laws.need(op, earlier, "finish", why(laws.assembly, earlier, op, seam.thing))
+                for crossing in (thing for thing, on in ends.items() if seam.thing in on):
+                    for earlier in laws.on.get(crossing, []):
+                        if 0 <= earlier.stage <= WORKED:
+                            words = why(laws.assembly, earlier, op, crossing)
+                            laws.need(op, earlier, crossing_law(earlier, op), words)
 
 
 def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:

@@ -105,7 +105,8 @@ class Assembly:
             return ("side",)  # it closes what the side seam left open
         if opening != "zip":
             return ()
-        if self.top and unit.features.get("zip-at") == "side":
+        down_front = unit.features.get("closure") == "separating-zip"
+        if self.top and unit.features.get("zip-at") == "side" and not down_front:
             return ("neck", "waist")
         # The zip of a garment with a waist seam runs over that seam: it ends at the neck alone.
         return ("waist", "armhole") if self.top != self.low and self.top else ("armhole",)

@@ -306,6 +306,9 @@ CHAINS = [
     ({"legs": "trousers", "waist-seam": "joined", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
      "sew-front-crotch press-front-crotch sew-inseams join-waist-seam insert-invisible-zip sew-crotch"),
     (JACKET | {"lining": "bagged"}, WOVEN, "sew-centre-seam@lining.body press-centre-seam@lining.body pleat-lining sew-shoulders@lining.body"),
+    ({"yoke": "plain", "waist": "facing", "closure": "invisible-zip", "lining": "waist"}, WOVEN,
+     "sew-yoke press-yoke insert-invisible-zip close-zip-seam"),
+    ({"yoke": "double", "neck": "facing", "sleeve": "set-in", "closure": "invisible-zip"}, WOVEN, "sew-yoke press-yoke insert-invisible-zip"),
     ({"tiers": "gathered", "waist": "casing", "seam-finish": "overlocked"}, WOVEN,
      "gather-tiers sew-tiers overlock-tiers press-tiers sew-side-seams press-side-seams fold-casing"),
     ({"tiers": "gathered", "waist-seam": "joined", "gathers": "waist", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
@@ -671,3 +674,11 @@ def test_a_hem_s_raw_edge_is_finished_as_the_seams_are(finish, way):
     dress = {"neck": "facing", "sleeve": "set-in", "cuff": "hem", "hem": "hand", "seam-finish": finish}
     titles = [s.operation.title for s in steps_of(dress) if "raw edge of" in s.operation.title]
     assert len(titles) == 2 and all(title.startswith(way) for title in titles)
+
+
+def test_buttoned_straps_and_a_buttoned_front_have_buttonholes_each():
+    dress = {"straps": "buttoned", "neck": "facing", "waist-seam": "joined", "front": "facing", "closure": "buttons"}
+    on = next(s.operation.on for s in steps_of(dress) if s.operation.id == "sew-buttonholes")
+    assert {"strap.buttonhole", "bodice.buttonhole"} <= set(on)
+    alone = {k: v for k, v in dress.items() if k != "front"}
+    assert next(s.operation.on for s in steps_of(alone) if s.operation.id == "sew-buttonholes") == ("strap.buttonhole",)
