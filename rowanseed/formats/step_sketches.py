@@ -261,3 +261,65 @@ def window() -> Drawn:
         _line("M132 12V108H168V12", ROWAN, 3, "6 4"),
         _line("M150 12V88M150 88L136 106M150 88L164 106", SLATE, 2),
     ]
+
+
+def slit_faced() -> Drawn:
+    """A slit before it is cut: two rows that narrow to its point, two stitches across it, the cut between them."""
+    return [
+        tag("path", d="M30 16H270V134H30Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        tag("path", d="M100 16H200V124H100Z", fill="none", stroke=SLATE, stroke_width="3"),
+        _line("M140 16L147 104H153L160 16", ROWAN, 3, "6 4"),
+        _line("M150 16V98", LEAF, 2, "3 4"),
+    ]
+
+
+def gusset_in_slash() -> Drawn:
+    """A gusset's corner in the slash: a square behind its point, the seam running to nothing there and out again."""
+    return [
+        tag("path", d="M20 16H280V134H20Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        tag("path", d="M132 20H168V56H132Z", fill="none", stroke=SLATE, stroke_width="3"),
+        _line("M150 40L104 134M150 40L196 134", INK, 3),
+        _line("M92 134L146 38H154L208 134", ROWAN, 3, "6 4"),
+        _line("M144 38h12", LEAF, 4),
+    ]
+
+
+def elastic_at_the_edge() -> Drawn:
+    """Elastic on the wrong side of an edge, stretched between its quarters; then both are turned in once and stitched again."""
+    teeth = "M30 40" + "".join(f"L{x} {32 if k % 2 else 46}" for k, x in enumerate(range(40, 280, 10)))
+    return [
+        tag("path", d="M20 26H280V70H20Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M20 30H280M20 48H280", SLATE, 3),
+        _line(teeth, ROWAN, 2),
+        _line("M84 20V56M150 20V56M216 20V56", LEAF, 3),
+        _line("M60 134V98C60 86 84 86 84 98V118", INK),
+        _line("M72 96V116", SLATE, 6),
+        _line("M52 110H92", ROWAN, 3, "4 3"),
+    ]
+
+
+def thread_chain() -> Drawn:
+    """A chain of thread between two edges: each loop is drawn through the one before it."""
+    loops = "".join(f"M{x} 75c8 -14 22 -14 26 0c-4 14 -18 14 -26 0" for x in range(88, 200, 20))
+    return [
+        _line("M20 20H84V130H20M280 20H216V130H280", INK, 3),
+        _line(loops, ROWAN, 2),
+        _line("M76 75H88M212 75H224", ROWAN, 3),
+    ]
+
+
+def bone_in_channel() -> Drawn:
+    """A bone in its channel beside the seam: capped, and shorter than the channel by a stitch at both ends."""
+    return [
+        tag("path", d="M40 10H260V140H40Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M150 10V140", INK, 2),
+        _line("M134 10V140M166 10V140", ROWAN, 2, "6 4"),
+        tag(
+            "path",
+            d="M142 28C142 22 158 22 158 28V122C158 128 142 128 142 122Z",
+            fill="none",
+            stroke=SLATE,
+            stroke_width="3",
+        ),
+        _line("M40 22H260M40 128H260", LEAF, 2, "3 4"),
+    ]

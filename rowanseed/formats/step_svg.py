@@ -215,6 +215,10 @@ def _binding() -> Drawn:
 
 
 _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
+    (("face-slit", "cut-slit", "turn-slit"), sketches.slit_faced),
+    (("gusset",), sketches.gusset_in_slash),
+    (("thread-loop", "slit-loop", "french-tacks"), sketches.thread_chain),
+    (("channel", "bones"), sketches.bone_in_channel),
     (("crotch", "seat"), sketches.leg_in_leg),
     (("trim-hem-allowance",), sketches.less_in_the_hem),
     (("sew-buttons", "buttons-on", "placket-buttons", "vent-buttons"), sketches.button_on_shank),
@@ -223,6 +227,7 @@ _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("draw-cartridge",), sketches.cartridge_rows),
     (("turn-cartridge", "two-row-hem", "hem-lining", "slit-edges"), sketches.turned_twice),
     (("casing", "thread-elastic", "thread-drawcord", "elastic-sleeve", "eyelets"), sketches.elastic_in_casing),
+    (("-elastic",), sketches.elastic_at_the_edge),
     (("hood",), sketches.hood),
     (("narrow-hem", "roll-hem"), sketches.narrow_hem),
     (("pip",), sketches.piping),
@@ -249,7 +254,17 @@ _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("sleeve", "cuff", "armhole"), _sleeve),
     (("seam", "shoulders", "panels", "press"), _seam_open),
     (
-        ("sew-yoke", "front-bands", "first-side", "last-side", "close-yoke", "yoke", "waist-lining"),
+        (
+            "sew-yoke",
+            "tiers",
+            "between-legs",
+            "front-bands",
+            "first-side",
+            "last-side",
+            "close-yoke",
+            "yoke",
+            "waist-lining",
+        ),
         sketches.layers_joined,
     ),
 )
