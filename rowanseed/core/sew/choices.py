@@ -82,6 +82,11 @@ def stand_takes_facing(g: SewnGarment) -> bool:
     return has(g, "collar", "two-piece") and has(g, "front", "facing") and not is_enclosed(g)
 
 
+def band_under_facing(g: SewnGarment) -> bool:
+    """Whether a neck band lies between the shell and the facing that runs on round the neck of a lined garment."""
+    return has(g, "neck", "band") and has(g, "front", "facing") and is_enclosed(g)
+
+
 def is_tailored(g: SewnGarment) -> bool:
     """Whether a garment is built up as a jacket or a coat is: lined, padded, canvassed, with shaped sleeves; no pyjama, no robe."""
     built = ("lining", "shoulder-pads", "interlining", "underlining", "back-stay")

@@ -8,6 +8,7 @@ from rowanseed.core.sew.choices import (
     BANDS,
     RAGLANS,
     ZIPS,
+    band_under_facing,
     front_opens,
     has,
     has_upper,
@@ -202,6 +203,7 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
         "front-edge": has(g, "front", "facing"),
     }
     under_collar = has(g, "collar") and not stand_takes_facing(g)
+    under_collar = under_collar or band_under_facing(g)
     facing["neck"] = facing["neck"] or (facing["front-edge"] and under_collar) or has(g, "collar", "notched")
     facing["front-edge"] = facing["front-edge"] or has(g, "collar", "notched")
     facing["armhole"] = has(g, "armhole", "facing") or has(g, "neck", "combined-facing")

@@ -8,8 +8,10 @@ from rowanseed.core.sew.choices import (
     BANDS,
     RAGLANS,
     ZIPS,
+    band_under_facing,
     has,
     holds_hem,
+    is_enclosed,
     is_tailored,
     lining_way,
     slit_fastened,
@@ -49,7 +51,9 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "v-point"
     if stand_takes_facing(g):
         yield "stand-takes-facing"
-    bound_neck = has(g, "front", "facing") and has(g, "neck", "binding", "band")
+    if band_under_facing(g):
+        yield "band-under-facing"
+    bound_neck = has(g, "front", "facing") and has(g, "neck", "binding", "band") and not is_enclosed(g)
     if has(g, "front", "band", "binding") or bound_neck or stand_takes_facing(g):
         yield "banded-front"
     if "front-edge" in edges.get(found.top or found.low, ()):

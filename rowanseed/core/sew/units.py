@@ -100,7 +100,7 @@ class Assembly:
             if unit.features.get("neck-shape") != "slit":
                 return ("neck",)
             # Through the neck's own facing the slit is one line of stitches with the neck, and crosses nothing.
-            return ("hem", "neck") if "neck-faced" in self.facts else ("hem",)
+            return ("hem", "neck") if self.facts & {"neck-faced", "neck-by-lining"} else ("hem",)
         if opening == "gusset" and self.garment.schools.get("gusset") == "one-piece":
             return ("side",)  # it closes what the side seam left open
         if opening != "zip":
