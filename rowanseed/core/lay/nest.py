@@ -46,6 +46,7 @@ TABLE_BUDGET = SearchBudget(6.0, 0.25e7, 8, 0.05e7, 40, 2)
 FEW_ITEMS = 12
 USUAL_ITEMS = 24  # those of a garment; more of them get more work
 SHARE_OF_PARTS = 0.6  # of the work goes into parts of a lay of many items
+SHARE_ON_PRINT = 0.5  # of the work, where a print is matched: 24 matched lays came out as long as with all of it
 MOST_TIMES = 4.0  # more work for it
 EFFORT_STEPS: dict[Effort, tuple[Effort, ...]] = {
     "quick": ("quick",),
@@ -95,7 +96,8 @@ def solve(
         if best and (watch.stop() or length <= floor_mm + 0.05):
             break
         plan = TABLE_BUDGET if table and step == "quick" and len(items) <= FEW_ITEMS else BUDGETS[step]
-        found, reached = _solve_once(nest, _for_many(plan, step, len(items)), floor_mm, Watch(report, watch.stop))
+        plan = _on_print(_for_many(plan, step, len(items)), step, repeat)
+        found, reached = _solve_once(nest, plan, floor_mm, Watch(report, watch.stop))
         if reached < length:
             best, length = found, reached
     return best, length
@@ -107,6 +109,13 @@ def _for_many(plan: SearchBudget, effort: Effort, items: int) -> SearchBudget:
     if effort == "quick" or times <= 1.0:
         return plan
     return replace(plan, work=plan.work * times, polish_work=plan.polish_work * times)
+
+
+def _on_print(plan: SearchBudget, effort: Effort, repeat: Repeat) -> SearchBudget:
+    """The budget where poses keep to a print: fewer places are left to try, and each costs more to look up (bench/prints)."""
+    if repeat == NO_REPEAT or effort == "quick":
+        return plan
+    return replace(plan, work=plan.work * SHARE_ON_PRINT, polish_work=plan.polish_work * SHARE_ON_PRINT)
 
 
 def estimate_length(
