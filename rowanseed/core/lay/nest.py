@@ -41,8 +41,8 @@ BUDGETS: dict[Effort, SearchBudget] = {
     "good": SearchBudget(3.0, 5e7, 8, 0.8e7, 50, 6),
     "best": SearchBudget(2.5, 2.6e8, 16, 2.4e7, 80, 18),
 }
-# A cell of a table with few pieces: their lay is found in a third of the lightest effort (bench/yardage).
-TABLE_BUDGET = SearchBudget(6.0, 0.25e7, 8, 0.05e7, 40, 2)
+# A cell of a table with few pieces: their lay is found in a quarter of the lightest effort (bench/yardage).
+TABLE_BUDGET = SearchBudget(6.0, 0.18e7, 8, 0.05e7, 40, 2)
 FEW_ITEMS = 12
 USUAL_ITEMS = 24  # those of a garment; more of them get more work
 SHARE_OF_PARTS = 0.6  # of the work goes into parts of a lay of many items
