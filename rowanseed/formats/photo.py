@@ -4,12 +4,18 @@ import base64
 import io
 import subprocess
 import sys
+from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
-from PIL import Image, ImageOps
 
 from rowanseed.core.cloth.repeat import PhotoError
+from rowanseed.lazily import lazily
+
+if TYPE_CHECKING:
+    from PIL import Image, ImageOps
+else:  # loaded for the first picture
+    Image, ImageOps = lazily("PIL.Image"), lazily("PIL.ImageOps")
 
 MOST_PIXELS = 40_000_000
 SIDE_PX = 1400
@@ -19,14 +25,14 @@ MOST_BYTES = 1_500_000_000  # memory one picture may take to decode
 KINDS = ("JPEG", "PNG", "WEBP")
 
 
-def read_photo(data: bytes) -> Image.Image:
+def read_photo(data: bytes) -> "Image.Image":
     """A photograph, upright, no longer than 1400 px. Raises PhotoError for anything else, and for pictures that are too large."""
     upright = read_whole(data)
     upright.thumbnail((SIDE_PX, SIDE_PX))
     return upright
 
 
-def read_whole(data: bytes) -> Image.Image:
+def read_whole(data: bytes) -> "Image.Image":
     """A photograph, upright, in all its pixels. Raises PhotoError for anything else, and for pictures that are too large."""
     try:
         picture = Image.open(io.BytesIO(data), formats=KINDS)
@@ -41,14 +47,14 @@ def read_whole(data: bytes) -> Image.Image:
         raise PhotoError("This is not a photograph in JPEG, PNG or WebP.", "photo") from error
 
 
-def as_jpeg(picture: Image.Image) -> bytes:
+def as_jpeg(picture: "Image.Image") -> bytes:
     """A picture made anew as JPEG, without anything else the file carried."""
     out = io.BytesIO()
     picture.save(out, "JPEG", quality=88)
     return out.getvalue()
 
 
-def pixels(picture: Image.Image) -> npt.NDArray[np.float64]:
+def pixels(picture: "Image.Image") -> npt.NDArray[np.float64]:
     """A picture as an array, rows x columns x 3, 0 to 255."""
     return np.asarray(picture, dtype=np.float64)
 
