@@ -315,6 +315,8 @@ CHAINS = [
      "fold-open-neck-band sew-neck-band sew-front-facings clip-neck turn-front-facings join-lining-facing"),
     ({"neck-shape": "slit", "lining": "sewn-in", "armhole": "lined"}, WOVEN,
      "join-lining-edges face-slit cut-slit turn-lined-edges"),
+    ({"collar": "one-piece", "front": "band", "closure": "buttons", "sleeve": "set-in", "waist": "band"}, WOVEN,
+     "topstitch-front-bands attach-waistband close-waistband sew-buttonholes cut-buttonholes sew-buttons"),
     ({"tiers": "gathered", "waist": "casing", "seam-finish": "overlocked"}, WOVEN,
      "gather-tiers sew-tiers overlock-tiers press-tiers sew-side-seams press-side-seams fold-casing"),
     ({"tiers": "gathered", "waist-seam": "joined", "gathers": "waist", "neck": "facing", "closure": "invisible-zip"}, WOVEN,
@@ -688,3 +690,11 @@ def test_buttoned_straps_and_a_buttoned_front_have_buttonholes_each():
     assert {"strap.buttonhole", "bodice.buttonhole"} <= set(on)
     alone = {k: v for k, v in dress.items() if k != "front"}
     assert next(s.operation.on for s in steps_of(alone) if s.operation.id == "sew-buttonholes") == ("strap.buttonhole",)
+
+
+@pytest.mark.parametrize(("cuff", "fused"), [("hem", True), ("band", False)])
+def test_a_tailored_sleeve_s_hem_is_backed_where_it_has_one(cuff, fused):
+    ids = {
+        s.operation.id for s in steps_of({"collar": "one-piece", "front": "band", "sleeve": "two-piece", "cuff": cuff})
+    }
+    assert ("fuse-sleeve-hem" in ids) is fused
