@@ -122,6 +122,8 @@ class Assembly:
                 if unit.kind == "skirt" and unit.layer == "lining":
                     continue  # it is felled to the facings once the lining is hemmed
                 over = ("waist",) if unit.kind == "skirt" else self._banded_neck()
+                if unit.kind == "body" and unit.features.get("closure") != "separating-zip":
+                    over += ("waist",)  # a band at the lower edge takes its end in
                 down = () if "zip-over-band" in self.facts else ("hem",)  # the zip runs on over the band
                 ends = [f"{unit.name}.{e}" for e in (*down, *over) if e in unit.edges]
                 if unit.name == self.top and self.low != self.top and down:
