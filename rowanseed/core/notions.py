@@ -223,7 +223,8 @@ def _buttons(need: NotionsAsk) -> list[Notion]:
     text = f"{cards} card{'s' if cards > 1 else ''} of {need.per_card}"
     size = format_length(buttons.across.mm, "in" if need.unit == "in" else "mm", 16)
     each = f" for each of {need.count}" if need.count > 1 else ""
-    reason = f"{total} buttons: {buttons.words()}{each}; {size}: {buttons.across.source}; {spare} to spare."
+    many = f"{total} button{'s' if total != 1 else ''}"
+    reason = f"{many}: {buttons.words()}{each}; {size}: {buttons.across.source}; {spare} to spare."
     return [Notion("buttons", size, total, text, reason)]
 
 

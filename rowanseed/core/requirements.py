@@ -245,22 +245,32 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
         return None
     side = ask.features.get("opening-at", "front")
     number, length, marked = _front(ask)
-    count, source = typed.count() or (None, "")
     if closes_slit_alone(ask.features):
-        front, source, length, marked = 1, "one at the top of the slit", None, []
-    elif count is not None:
+        length, marked = None, []
+    count, source = typed.count() or (None, "")
+    if count is not None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
-    elif marked and on_front:
-        front, source = len(marked), f"marked on the {side}"
-    elif placket:
-        front, source, length = PLACKET_BUTTONS, "usual on a placket to the chest", None
+    elif not on_front:
+        front, source = 0, "one on each"
     else:
-        front = (_spaced(length) if length else BUTTONS) if on_front else 0
-        source = f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the {side}" if on_front else "one on each"
+        front, source = _front_count(ask, length, marked)
+    length = None if placket and count is None and not marked else length
     across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
     thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
     places = tuple(marked) if len(marked) == front else _places(length, front)
     return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, number, side)
+
+
+def _front_count(ask: Ask, length: float | None, marked: Sequence[float]) -> tuple[int, str]:
+    """How many buttons close the opening where nobody typed it, and where that comes from."""
+    side = ask.features.get("opening-at", "front")
+    if closes_slit_alone(ask.features):
+        return 1, "one at the top of the slit"
+    if marked:
+        return len(marked), f"marked on the {side}"
+    if ask.features.get("closure") == "placket":
+        return PLACKET_BUTTONS, "usual on a placket to the chest"
+    return (_spaced(length) if length else BUTTONS), f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the {side}"
 
 
 def _front(ask: Ask) -> tuple[str, float | None, list[float]]:

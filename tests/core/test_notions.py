@@ -8,8 +8,10 @@ from rowanseed.core.errors import ReckonError
 from rowanseed.core.geometry.shape import Mark, PieceShape
 from rowanseed.core.make.plan import Trim
 from rowanseed.core.notions import NotionsAsk, edge_length, notions, seam_length, trim_for
+from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import Piece, Seam
 from rowanseed.core.reckon.thread import lockstitch_ratio
+from rowanseed.core.requirements import Ask, requirements
 from rowanseed.demo import overshirt, trousers
 
 PANEL = PieceShape(
@@ -174,3 +176,14 @@ def test_an_open_edge_zip_and_a_ring_of_binding_are_bought_too():
     assert of(notions(open_edge), "zip")[0].name.startswith("skirt")
     ring = replace(SKIRT, features={"neck": "binding-ring"})
     assert [n.name for n in of(notions(ring), "bias-tape")] == ["for the neck"]
+
+
+def test_a_slit_takes_one_button_unless_more_were_typed():
+    slit = {"neck": "binding", "neck-shape": "slit", "closure": "buttons", "buttonhole": "loops"}
+    assert requirements(Ask(features=slit)).buttons.total == 1
+    bought = of(notions(replace(SKIRT, features=slit)), "buttons")[0]
+    assert bought.amount == 1 and bought.reason.startswith("1 button:")
+    hooked = requirements(Ask(features=slit | {"closure": "hook", "cuff": "band"})).buttons
+    assert (hooked.front, hooked.cuffs) == (0, 2)
+    three = requirements(Ask(features=slit, in_make=Figures(buttons=3))).buttons
+    assert (three.total, three.places_mm) == (3, ())
