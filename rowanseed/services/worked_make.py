@@ -422,6 +422,7 @@ class WorkedMake:
                 lining_pleat=self._sewn_features["lining-pleat"],
                 sleeve=self._sewn_features["sleeve"],
                 straps=self._sewn_features["straps"],
+                yoke=self._sewn_features["yoke"],
                 knit=self.garment.cloth.knit,
             ),
             pieces,

@@ -14,8 +14,12 @@ PIECED = (-7, -4)  # stages at which a piece is put together before it is used
 STAYED = 2  # staystitching, tape: before the piece is handled
 LIGHTEST = ("shoulder", "raglan", "side", "waist")  # until these are sewn a piece hangs on nothing
 HANDLING = frozenset(
-    {"dart", "tuck", "pleat", "gather", "join", "attach", "insert"}
+    {"dart", "tuck", "pleat", "gather", "join", "attach", "insert", "face", "cut"}
 )  # what pulls a piece through the machine
+SEWING = frozenset({"join", "attach", "insert", "face", "bind"})
+FASTENING = frozenset({"buttonhole", "button", "fasten"})
+FASTENED = (".buttonhole", ".zip", ".slit")
+SHRINKING = frozenset({"gather", "ease", "shirr"})  # what makes a flat piece a shaped one
 ALONG = (".hem", ".wrist")  # edges between which the seams of a tube run
 ZIP_VERBS = ("baste", "press", "insert", "face")  # what puts a zip into its opening
 
@@ -81,9 +85,11 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _whole_pieces,
         _stayed_first,
         _shaped_flat,
+        _finished_flat,
         _zip_edges,
         _flat,
         _tubes,
+        _fastened_last,
         _marks,
         _at_the_end,
     ):
@@ -200,8 +206,22 @@ def _shaped_flat(laws: _Laws) -> None:
             own = {unit_of(edge) for thing in join.on for edge in edges_of(thing)}
             zipped = join.verb == "insert" and any(thing.endswith(".zip") for thing in join.on)
             sewn = join.verb in ("join", "attach", "face") or zipped
-            if own & units and sewn and join.stage >= 0:
+            basted = join.verb == "baste" and any(thing.endswith(".side") for thing in join.on)
+            if own & units and ((sewn and join.stage >= 0) or basted):
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
+
+
+def _finished_flat(laws: _Laws) -> None:
+    """Raw edges of pieces are finished before the pieces are gathered, eased to shape or folded across them."""
+    for finish in laws.operations:
+        if finish.verb != "finish" or finish.stage >= JOINED:
+            continue
+        units = {unit_of(edge) for thing in finish.on for edge in edges_of(thing)}
+        for op in laws.operations:
+            own = {unit_of(edge) for thing in op.on for edge in edges_of(thing)}
+            folded = op.verb in ("press", "fold", "hem") and any(thing.endswith(ALONG) for thing in op.on)
+            if own & units and (folded or op.verb in SHRINKING):
+                laws.need(op, finish, "method", "Raw edges are finished while the pieces lie flat as they were cut.")
 
 
 def _zip_edges(laws: _Laws) -> None:
@@ -365,6 +385,15 @@ def _whole_pieces(laws: _Laws) -> None:
                     for user in users:
                         if user.verb in CONSUMING and user.stage >= JOINED:
                             laws.need(user, op, law_between(op, user), why(laws.assembly, op, user, thing))
+
+
+def _fastened_last(laws: _Laws) -> None:
+    """Buttonholes, buttons, hooks and snaps come once the shell is sewn together."""
+    sewn = [op for op in laws.operations if op.verb in SEWING and op.stage >= JOINED and op.layer == "shell"]
+    for op in laws.operations:
+        if op.phase == "finish" and op.verb in FASTENING and any(thing.endswith(FASTENED) for thing in op.on):
+            for other in sewn:
+                laws.need(op, other, "method", "The garment is sewn together before it is fastened.")
 
 
 def _marks(laws: _Laws) -> None:

@@ -38,6 +38,7 @@ class Facts:
     lining_pleat: str = "full"
     sleeve: str = "set-in"
     straps: str = "none"
+    yoke: str = "none"
     knit: bool = False
     waist_mm: float | None = None
     shapes: Mapping[str, PieceShape] = field(default_factory=dict)
@@ -97,6 +98,7 @@ class Facts:
         return total or None
 
 
+ALIKE_MM = 1.0  # edges that differ by less are sewn as they are
 STRAPPED = ("buttoned", "sewn")  # then there is no shoulder
 
 
@@ -217,6 +219,22 @@ def _cap_stretched(f: Facts) -> str:
     return f"{told}Stretch the shorter edge to the longer one between quarters: a knit needs no rows."
 
 
+def _shoulder_ease(f: Facts) -> str:
+    own = replace(
+        f, shapes={n: s for n, s in f.shapes.items() if not any(w in n.lower() for w in ("facing", "lining"))}
+    )
+    back, front = own.seam("shoulder", "back") or own.seam("shoulder", "yoke"), own.seam("shoulder", "front")
+    if back and front and abs(back - front) < ALIKE_MM:
+        return ""
+    if back and front:
+        longer, other = ("back", "front") if back > front else ("front", "back")
+        told = f"Back {f.say(back)}, front {f.say(front)} on the seam line"
+        return f"{told}: ease the {longer}'s {f.say(abs(back - front))} to the {other}."
+    if f.knit or f.yoke != "none":
+        return ""  # a knit's shoulders are cut alike, a yoke's seam lies away from the shoulder that needs the ease
+    return "Often the back shoulder is a little longer: ease it to the front."
+
+
 def _ease_rows(f: Facts) -> str:
     inner = max(0.6 * f.allowance_mm, f.allowance_mm - 0.25 * IN)
     return f"Two rows {f.say(inner)} and {f.say(f.allowance_mm)} from the edge."
@@ -316,7 +334,7 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "dart-pressing": _fixed("Vertical darts toward the centre, horizontal ones down."),
     "pocket-corner": _fixed("A small triangle of stitches, begun 2 cm (3/4 in) down."),
     "edge-stitch": lambda f: f"{f.say(0.125 * IN)} or less from the edge.",
-    "shoulder-ease": _fixed("The back shoulder is a little longer: ease it to the front."),
+    "shoulder-ease": _shoulder_ease,
     "clip": lambda f: f"Clip curves every {f.say(0.5 * IN)} to {f.say(IN)}, to the stitching and not through it.",
     "binding": _binding,
     "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",

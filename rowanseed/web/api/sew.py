@@ -197,6 +197,7 @@ class SequenceIn(In):
             lining_pleat=features["lining-pleat"],
             sleeve=features["sleeve"],
             straps=features["straps"],
+            yoke=features["yoke"],
             knit=bool(self.cloth and self.cloth.knit),
             shapes=shapes,
             schools=self.schools,

@@ -232,3 +232,20 @@ def test_no_number_names_a_shoulder_that_a_garment_with_straps_does_not_have():
         assert "from the straps' places to" in say(step, strapped) and "from shoulder to" in say(step)
     assert "Along the strap" in say("sew-buttonholes", strapped) and "Upright" in say("sew-buttonholes")
     assert "from above the bust to below it in one run" in say("staystitch-panels")
+
+
+def test_the_shoulder_says_how_much_is_eased_where_the_pieces_tell_it():
+    # The overshirt's yoke is 7.8 mm longer than its front on the seam line (6 declared, 3 allowed); else common practice, no source.
+    def eased(facts):
+        return SUMS["shoulder-ease"](facts)
+
+    shirt = overshirt.pattern()
+    pieces = {p.name: p.shapes["12"] for p in shirt.pieces if p.role == "self"}
+    assert "ease the back's 0.8 cm (1/4 in) to the front" in eased(Facts("cm", shapes=pieces))
+    assert "Often the back shoulder" in eased(Facts("cm"))
+    assert not eased(Facts("cm", knit=True)) and not eased(Facts("cm", yoke="double"))
+    alike = {
+        name: PieceShape(((0, 0), (0, 120), (300, 120), (300, 0)), edges={"shoulder": (0, 1)})
+        for name in ("Back", "Front")
+    }
+    assert not eased(Facts("cm", shapes=alike))
