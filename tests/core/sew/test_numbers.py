@@ -235,7 +235,7 @@ def test_no_number_names_a_shoulder_that_a_garment_with_straps_does_not_have():
 
 
 def test_the_shoulder_says_how_much_is_eased_where_the_pieces_tell_it():
-    # The overshirt's yoke is 7.8 mm longer than its front on the seam line (6 declared, 3 allowed); else common practice, no source.
+    # The overshirt's yoke is 7.8 mm longer than its front on the seam line (6 declared, 3 allowed); the rest is common practice.
     def eased(facts):
         return SUMS["shoulder-ease"](facts)
 

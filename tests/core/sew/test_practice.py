@@ -343,7 +343,8 @@ CHAINS = [
     ({"shaping": "darts", "neck": "facing", "closure": "centred-zip"}, PILE, "sew-darts press-darts baste-piled-seams"),
     ({"straps": "sewn", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN, "attach-straps try-length"),
     ({"neck": "combined-facing", "closure": "invisible-zip"}, WOVEN, "press-side-seams tack-facing"),
-    ({"collar": "one-piece", "closure": "placket", "sleeve": "set-in"}, WOVEN, "set-sleeves-flat sew-side-seams sew-placket-buttonholes"),
+    ({"collar": "one-piece", "closure": "placket", "sleeve": "set-in"}, WOVEN,
+     "set-sleeves-flat sew-side-seams sew-placket-buttonholes"),
     ({"straps": "buttoned", "neck": "facing", "armhole": "facing", "closure": "buttons"}, WOVEN, "sew-side-seams sew-buttonholes"),
     ({"neck": "facing", "neck-shape": "slit", "yoke": "plain"}, WOVEN, "staystitch-neck face-slit cut-slit"),
 ]  # fmt: skip
