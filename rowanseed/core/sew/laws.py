@@ -219,7 +219,9 @@ def _finished_flat(laws: _Laws) -> None:
         units = {unit_of(edge) for thing in finish.on for edge in edges_of(thing)}
         for op in laws.operations:
             own = {unit_of(edge) for thing in op.on for edge in edges_of(thing)}
-            folded = op.verb in ("fold", "hem") or (op.verb == "press" and any(thing.endswith(ALONG) for thing in op.on))
+            folded = op.verb in ("fold", "hem") or (
+                op.verb == "press" and any(thing.endswith(ALONG) for thing in op.on)
+            )
             if own & units and (folded or op.verb in SHRINKING):
                 laws.need(op, finish, "method", "Raw edges are finished while the pieces lie flat as they were cut.")
 
