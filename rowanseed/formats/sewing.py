@@ -115,7 +115,7 @@ class SeamEntry(_Strict):
     id: Id
     words: Words
     when: list[str] = []
-    ends: list[Id] = []
+    ends: list[Words] = []
     curved: bool = False
     apart: bool = False
     covered: bool = False

@@ -211,7 +211,7 @@ def _crossed(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]
     for seam in op.on:
         for edge in ends.get(seam, ()):
             zip_ = seam.endswith(".zip") and op.verb in ZIP_WORK
-            last = (edge, seam) in assembly.last and (op.stage >= JOINED or zip_)
+            last = (edge, seam) in assembly.last and (op.stage >= JOINED or zip_ or op.verb == "baste")
             for user in _used(state, edge) if 0 <= op.stage <= WORKED and not last else ():
                 if user.id != op.id and seam not in user.on:
                     yield user, crossing_law(op, user), seam

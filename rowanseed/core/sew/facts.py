@@ -31,6 +31,7 @@ def facts_of(found: "Described") -> Iterator[str]:
     yield from _sleeve_facts(found, edges)
     yield from _facing_facts(found, edges)
     yield from _lining_facts(found, edges)
+    yield from _turning_facts(found, edges)
     yield from _fastening_facts(found)
     way = lining_way(g)
     neck_zip = found.top in found.zip_units and not found.zip_at_side
@@ -60,7 +61,10 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "front-open"
         if found.low != "leg":
             yield "hem-open"
-            if has(g, "closure", "separating-zip") and has(g, "hem", "banded", "ribbed"):
+            turned = has(g, "front", "facing") and has(
+                g, "lining"
+            )  # faced and bagged before the band takes both layers in
+            if has(g, "closure", "separating-zip") and has(g, "hem", "banded", "ribbed") and not turned:
                 yield "zip-over-band"
         yield "interfaced-top"
     elif has(g, "closure", "placket", "buttons", "snaps") and found.top and not has(g, "straps", "buttoned"):
@@ -224,6 +228,36 @@ def _facing_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "facing-apart"
 
 
+def _turning_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
+    """How neck and armholes are turned where both are sewn with one layer, facing or lining.
+
+    Front or back is pulled out through the shoulders where it opens from neck to hem; a garment that is closed all round cannot be
+    (its neck is a ring within a ring): its armholes are sewn one at a time with the rest rolled up between the layers.
+    """
+    g = found.garment
+    combined = has(g, "neck", "combined-facing")
+    if combined and not _armholes_rolled(found, edges):
+        yield "combined-turned"
+    if _armholes_rolled(found, edges):
+        yield "armholes-rolled"
+        if combined:
+            yield "neck-facing-alone"
+    elif _turned_over_shoulders(found, edges):
+        yield "through-shoulders"
+
+
+def _turned_over_shoulders(found: "Described", edges: Mapping[str, frozenset[str]]) -> bool:
+    """Whether neck and armholes are both sewn with one layer on a garment that has shoulders."""
+    g, top = found.garment, edges.get(found.top, frozenset())
+    both = has(g, "neck", "combined-facing") or (lining_way(g) == "machine" and has(g, "armhole", "lined"))
+    return both and {"armhole", "neck"} <= top and "upper" not in top
+
+
+def _armholes_rolled(found: "Described", edges: Mapping[str, frozenset[str]]) -> bool:
+    opens = "front-edge" in edges.get(found.top, ()) or (found.top in found.zip_units and not found.zip_at_side)
+    return _turned_over_shoulders(found, edges) and not opens
+
+
 def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:
     """How a lining is joined, and which edges of the shell it finishes."""
     g = found.garment
@@ -262,9 +296,14 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     if front:
         yield "front-by-lining"
     edges_joined = neck or front or (by_machine and has(g, "armhole", "lined")) or ("upper" in top and by_machine)
-    if edges_joined and way in ("machine", "sides", "edge-to-edge", "bagged"):
+    alone = not neck and not front and "upper" not in top
+    if (
+        edges_joined
+        and way in ("machine", "sides", "edge-to-edge", "bagged")
+        and not (alone and _armholes_rolled(found, edges))
+    ):
         yield "edges-by-lining"
-        if not neck and not front and "upper" not in top:
+        if alone:
             yield "armholes-alone"
             if (
                 way == "machine"

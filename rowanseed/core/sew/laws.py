@@ -90,6 +90,7 @@ def needs_of(assembly: Assembly, operations: Sequence[Operation]) -> dict[str, t
         _flat,
         _tubes,
         _fastened_last,
+        _basted_seams,
         _marks,
         _at_the_end,
     ):
@@ -211,6 +212,16 @@ def _shaped_flat(laws: _Laws) -> None:
                 laws.need(join, op, "method", "Darts and tucks are sewn while the piece lies flat.")
 
 
+def _basted_seams(laws: _Laws) -> None:
+    """What comes before a seam comes before it is basted, since the basting closes the pieces as the seam will."""
+    for op in laws.operations:
+        seams = {thing for thing in op.on if op.verb == "baste" and "+" not in thing}
+        joins = {join.id for thing in seams for join in laws.on[thing] if join.verb == "join" and join.stage >= JOINED}
+        for (later, earlier), need in list(laws.links.items()):
+            if later in joins and earlier != op.id:
+                laws.need(op, next(o for o in laws.operations if o.id == earlier), "method", need.why)
+
+
 def _finished_flat(laws: _Laws) -> None:
     """Raw edges of pieces are finished before the pieces are gathered, eased to shape or folded across them."""
     for finish in laws.operations:
@@ -250,7 +261,8 @@ def _cross(laws: _Laws, seam: str, edge: str, user: Operation) -> None:
     for op in laws.on.get(seam, []):
         if op.id == user.id or op.stage > WORKED or op.stage < 0:
             continue
-        if not last or (op.stage < JOINED and not (op.verb in ZIP_VERBS and seam.endswith(".zip"))):
+        closing = op.verb == "baste" or (op.verb in ZIP_VERBS and seam.endswith(".zip"))
+        if not last or (op.stage < JOINED and not closing):
             laws.need(user, op, crossing_law(op, user), why(laws.assembly, op, user, seam))
     if last:
         own = laws.on.get(seam, [])
@@ -391,7 +403,9 @@ def _whole_pieces(laws: _Laws) -> None:
 
 def _fastened_last(laws: _Laws) -> None:
     """Buttonholes, buttons, hooks and snaps come once the shell is sewn together."""
-    sewn = [op for op in laws.operations if op.verb in SEWING and op.stage >= JOINED and op.layer == "shell"]
+    shell = [op for op in laws.operations if JOINED <= op.stage <= WORKED and op.layer == "shell"]
+    things = {thing for op in shell if op.verb in SEWING for thing in op.on}
+    sewn = [op for op in shell if things & set(op.on)]
     for op in laws.operations:
         if op.phase == "finish" and op.verb in FASTENING and any(thing.endswith(FASTENED) for thing in op.on):
             for other in sewn:

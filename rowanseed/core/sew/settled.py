@@ -167,6 +167,7 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("lining", "sewn-in", "With a waist seam and no sleeves the lining is taken as joined at the edges.")
     if has(now(), "lining", "bagged", "edge-to-edge") and has(now(), "closure", *ZIPS) and not has(now(), "sleeve"):
         take("lining", "sewn-in", "With a zip and no sleeves the lining is taken as joined at the edges.")
+    _lined_all_round(now, take)
     straight = has(now(), "straps", "strapless") or has(now(), "shirring", "panel")
     bare_neck = not has(now(), "neck") and not has(now(), "collar") and not straight
     if has(now(), "front", "facing") and is_enclosed(now()) and bare_neck:
@@ -197,7 +198,8 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         take("neck", "binding", "Elastic runs all round the neck: where the garment opens, a binding is taken.")
     if has(now(), "neck", "casing", "elastic") and not has(now(), "neck-shape", "round"):
         take("neck-shape", "round", "Elastic draws the neck in: it has no corner, point or slit.")
-    if has(now(), "hem", "elastic") and (front_opens(now()) or is_enclosed(now())):
+    open_hem = front_opens(now()) and not has(now(), "legs")
+    if has(now(), "hem", "elastic") and (open_hem or is_enclosed(now())):
         take(
             "hem",
             "double",
@@ -205,6 +207,37 @@ def _settle(now: Callable[[], SewnGarment], take: Callable[[str, str, str], Sewn
         )
     if has(now(), "front", "facing") and has(now(), "collar", "none") and has(now(), "neck", "facing-lining"):
         take("neck", "facing", "With a front facing the neck's facing runs on from it.")
+
+
+def _lined_all_round(now: Callable[[], SewnGarment], take: Callable[[str, str, str], SewnGarment]) -> None:
+    """A lining joined at every edge is turned through shoulders or sides, as far as the garment's form lets it."""
+    faced = has(now(), "collar") or has(now(), "neck", "facing", "facing-lining", "combined-facing")
+    if has(now(), "front", "lined") and (
+        faced or lining_way(now()) not in ("sides", "edge-to-edge", "bagged", "machine")
+    ):
+        take(
+            "front",
+            "facing",
+            "The open front is taken as faced: only a lining joined to neck and front takes its place.",
+        )
+    shoulders = not has(now(), "straps") and not has(now(), "shirring", "panel") and not has(now(), "armhole", "cape")
+    if not shoulders or lining_way(now()) not in ("sides", "edge-to-edge"):
+        return
+    if not front_opens(now()):
+        take(
+            "lining",
+            "sewn-in",
+            "Joined at every edge, a garment with shoulders and no opening cannot be turned: the lining is taken as joined at "
+            "neck and armholes, the hems sewn apart.",
+        )
+        if not has(now(), "armhole"):
+            take("armhole", "lined", "Without sleeves the armholes are joined to the lining.")
+    elif has(now(), "lining", "edge-to-edge"):
+        take(
+            "lining",
+            "bagged",
+            "With shoulders it is turned through them, both sides open: the lining is taken as bagged.",
+        )
 
 
 def _edge_left_bare(garment: SewnGarment) -> bool:

@@ -1,6 +1,6 @@
 """The units of a garment from its features: body, skirt, sleeves, collar, lining, with their edges and seams."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from rowanseed.core.sew.anatomy import SeamKind, unit_of
@@ -174,9 +174,18 @@ def _give_seams(library: Library, unit: Unit, described: Described) -> None:
         if wanted and unit.kind in kind.units and all(holds(c, own, facts) for c in kind.when):
             kinds[kind.name] = kind
     for name, kind in kinds.items():
-        ends = tuple(f"{unit.name}.{edge}" for edge in kind.ends if edge in unit.edges or edge in kinds)
+        named = _that_hold(kind.ends, own, facts)
+        ends = tuple(f"{unit.name}.{edge}" for edge in named if edge in unit.edges or edge in kinds)
         finish = finish_of_seam(described, unit, kind)
         unit.seams[name] = Seam(f"{unit.name}.{name}", kind.id, kind.words, ends, finish, kind)
+
+
+def _that_hold(ends: Iterable[str], garment: SewnGarment, facts: frozenset[str]) -> Iterator[str]:
+    """The edges on which a kind of seam ends here: `edge if condition & condition` is limited to some garments."""
+    for entry in ends:
+        edge, _, condition = entry.partition(" if ")
+        if not condition or all(holds(c, garment, facts) for c in condition.split(" & ")):
+            yield edge
 
 
 def _give_declared(library: Library, unit: Unit, described: Described) -> None:
@@ -191,7 +200,8 @@ def _give_declared(library: Library, unit: Unit, described: Described) -> None:
             continue
         alike = (k for k in library.anatomy.seams if k.name == seam.name and unit.kind in k.units and not k.apart)
         kind = next(alike, None) or SeamKind(seam.name, (unit.kind,), f"{seam.name}-seam", seam.words, minutes=15)
-        ends = (f"{unit.name}.{e}" for e in (*seam.ends, *kind.ends) if e in unit.edges or e in unit.seams)
+        usual = _that_hold(kind.ends, described.garment, described.facts_of(unit.name))
+        ends = (f"{unit.name}.{e}" for e in (*seam.ends, *usual) if e in unit.edges or e in unit.seams)
         unit.seams[seam.name] = Seam(
             f"{unit.name}.{seam.name}", kind.id, kind.words, tuple(dict.fromkeys(ends)),
             finish_of_seam(described, unit, kind), kind,

@@ -48,8 +48,12 @@ def test_a_templates_needs_exist_and_have_their_law_and_reason():
 def test_a_templates_conditions_name_known_features_schools_and_tools():
     features = {f.name: dict(f.choices) for f in LIBRARY.features}
     schools = {s.name: dict(s.choices) for s in LIBRARY.schools}
-    for template in LIBRARY.templates:
-        for condition in conditions(template):
+    seams = [
+        (s.id, [*s.when, *(c for e in s.ends for c in e.partition(" if ")[2].split(" & ") if c)])
+        for s in LIBRARY.anatomy.seams
+    ]
+    for asker, asked in [*seams, *((t.id, conditions(t)) for t in LIBRARY.templates)]:
+        for condition in asked:
             name, _, choices = condition.removeprefix("!").partition("=")
             if name.startswith("tool:"):
                 assert name.removeprefix("tool:") in TOOLS
@@ -58,7 +62,7 @@ def test_a_templates_conditions_name_known_features_schools_and_tools():
             elif not name.startswith("fact:"):
                 school = name.startswith("school:")
                 known = schools[name.removeprefix("school:")] if school else features[name]
-                assert set(choices.split("|")) <= set(known), (template.id, condition)
+                assert set(choices.split("|")) <= set(known), (asker, condition)
 
 
 def test_every_fact_that_a_condition_asks_for_is_known_of_some_garment():

@@ -48,9 +48,11 @@ CHAINS = [
     (JACKET | {"lining": "sewn-in"}, WOVEN, "press-back-sleeve-seam fuse-sleeve-hem press-lined-wrist"),
     (JACKET | {"lining": "sewn-in"}, WOVEN, "sew-shoulder-pads try-length mark-hem"),
     (JACKET | {"lining": "sewn-in"}, WOVEN, "mitre-vent hand-hem fell-lining-hem fell-sewn-lining-vent"),
-    ({"lining": "edge-to-edge", "shaping": "darts"}, WOVEN, "press-darts@lining.body sew-first-side@lining.body"),
+    ({"lining": "edge-to-edge", "straps": "buttoned", "shaping": "darts"}, WOVEN,
+     "press-darts@lining.body sew-first-side@lining.body"),
     ({"lining": "free", "straps": "sewn", "neck": "facing"}, WOVEN, "sew-side-seams@lining.body baste-free-armhole face-armholes"),
-    ({"neck": "combined-facing"}, WOVEN, "clip-neck turn-combined-facing understitch-neck-facing press-neck"),
+    ({"neck": "combined-facing", "closure": "centred-zip"}, WOVEN,
+     "clip-neck turn-combined-facing understitch-neck-facing press-neck"),
     ({"shaping": "released-tucks", "neck": "facing"}, WOVEN, "release-tucks press-tucks sew-shoulders"),
     ({"sleeve": "raglan", "neck": "binding", "cuff": "shirred"}, WOVEN, "sample-shirring hem-shirred-sleeve shirr-sleeve"),
     ({"neck": "facing", "neck-shape": "slit", "vent": "slit"}, WOVEN, "press-side-seams sew-slit-edges sew-hem"),
@@ -345,8 +347,37 @@ CHAINS = [
     ({"neck": "combined-facing", "closure": "invisible-zip"}, WOVEN, "press-side-seams tack-facing"),
     ({"collar": "one-piece", "closure": "placket", "sleeve": "set-in"}, WOVEN,
      "set-sleeves-flat sew-side-seams sew-placket-buttonholes"),
-    ({"straps": "buttoned", "neck": "facing", "armhole": "facing", "closure": "buttons"}, WOVEN, "sew-side-seams sew-buttonholes"),
+    ({"straps": "buttoned", "neck": "facing", "armhole": "facing", "closure": "buttons"}, WOVEN,
+     "sew-side-seams press-side-seams sew-buttonholes"),
     ({"neck": "facing", "neck-shape": "slit", "yoke": "plain"}, WOVEN, "staystitch-neck face-slit cut-slit"),
+    ({"waist-seam": "joined", "collar": "one-piece", "front": "facing", "sleeve": "set-in", "lining": "bagged"}, WOVEN,
+     "join-waist-seam press-waist-seam try-length-bagged press-lined-hem"),
+    (FLY | {"pocket": "welt", "shaping": "darts"}, WOVEN, "press-darts mark-welts sew-welt-pockets"),
+    ({"yoke": "plain", "vent": "vent", "collar": "one-piece", "front": "facing", "sleeve": "set-in"}, WOVEN,
+     "sew-centre-seam press-centre-seam sew-yoke press-yoke sew-shoulders"),
+    ({"yoke": "plain", "panels": "princess", "collar": "one-piece", "front": "facing"}, WOVEN,
+     "sew-princess-seams press-princess-seams sew-yoke"),
+    # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
+    ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
+     "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
+     "turn-rolled-armholes press-rolled-armholes sew-side-seams press-side-seams tack-facing"),
+    ({"lining": "sewn-in", "armhole": "lined"}, WOVEN,
+     "join-lining-edges clip-lined-edges understitch-lining turn-lined-edges press-lined-edges roll-armholes clip-rolled-armholes "
+     "turn-rolled-armholes press-rolled-armholes sew-side-seams"),
+    ({"lining": "sewn-in", "armhole": "lined", "neck": "facing"}, WOVEN,
+     "join-lining-facing sew-neck-facing turn-neck-facing roll-armholes turn-rolled-armholes sew-side-seams"),
+    ({"lining": "edge-to-edge", "front": "lined"}, WOVEN, "sew-shoulders bag-lining turn-bagged-lining sew-side-seams"),
+    ({"lining": "edge-to-edge"}, WOVEN, "join-lining-edges turn-lined-edges roll-armholes turn-rolled-armholes sew-side-seams"),
+    # It opens from neck to hem until it is turned: the zip's seam, the lining's too, is sewn afterwards.
+    ({"lining": "sewn-in", "armhole": "lined", "closure": "lapped-zip"}, WOVEN,
+     "join-lining-edges turn-lined-edges sew-zip-seam insert-lapped-zip"),
+    ({"lining": "sewn-in", "armhole": "lined", "closure": "lapped-zip"}, WOVEN,
+     "turn-lined-edges sew-zip-seam@lining.body press-zip-seam@lining.body"),
+    ({"neck": "combined-facing", "closure": "centred-zip"}, WOVEN, "turn-combined-facing sew-zip-seam insert-centred-zip"),
+    ({"neck": "combined-facing", "straps": "buttoned", "legs": "trousers", "waist-seam": "joined", "pocket": "patch"}, PILE,
+     "sew-patch-pockets turn-combined-facing baste-piled-seams sew-side-seams@leg"),
+    ({"neck": "facing", "lining": "free", "lining-sleeves": "none", "sleeve": "set-in", "closure": "centred-zip"}, WOVEN,
+     "join-lining-facing sew-neck-facing turn-neck-facing baste-free-armhole"),
 ]  # fmt: skip
 
 
@@ -389,6 +420,15 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
+    (
+        {"legs": "trousers", "waist-seam": "joined", "neck": "facing", "closure": "buttons", "opening-at": "back"},
+        WOVEN,
+        "sew-crotch",
+        "to the back opening's mark",
+    ),
+    ({"sleeve": "set-in", "cuff": "faced", "neck": "facing"}, WOVEN, "face-sleeve-end", "to a ring"),
+    ({"neck": "combined-facing", "straps": "sewn"}, WOVEN, "turn-combined-facing", "the facing to the inside"),
+    ({"neck": "combined-facing", "closure": "centred-zip"}, WOVEN, "turn-combined-facing", "through its shoulders"),
     (SHIRT, WOVEN, "press-shoulders", "toward the yoke"),
     (SHIRT, WOVEN, "press-yoke", "toward the yoke"),
     (FLY, WOVEN, "press-crotch", "lower curve, which stays upright"),

@@ -88,7 +88,20 @@ SETTLED = [
         "at the centre back",
     ),
     ({"lining": "bagged", "sleeve": "set-in"}, "folded once and caught by hand"),
+    ({"lining": "edge-to-edge", "shaping": "darts"}, "no opening cannot be turned"),
+    ({"lining": "bagged", "shaping": "darts"}, "no opening cannot be turned"),
+    ({"lining": "edge-to-edge", "front": "lined"}, "both sides open: the lining is taken as bagged"),
+    (
+        {"front": "lined", "collar": "one-piece", "lining": "bagged", "sleeve": "set-in"},
+        "The open front is taken as faced",
+    ),
 ]
+
+
+def test_elastic_at_the_legs_stays_where_the_front_opens():
+    # Common practice, no source: a romper's legs are closed tubes, whatever opens above them.
+    romper = {"legs": "trousers", "waist-seam": "joined", "neck": "binding", "closure": "snaps", "hem": "elastic"}
+    assert assembled(LIBRARY, SewnGarment(romper)).garment.features["hem"] == "elastic"
 
 
 @pytest.mark.parametrize(("features", "words"), SETTLED)
