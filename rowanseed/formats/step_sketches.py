@@ -323,3 +323,41 @@ def bone_in_channel() -> Drawn:
         ),
         _line("M40 22H260M40 128H260", LEAF, 2, "3 4"),
     ]
+
+
+def rolled_armhole() -> Drawn:
+    """An armhole from its end: the rest of the garment rolled up between shell and facing, whose edges are sewn round the roll."""
+    return [
+        _line("M48 76C48 30 110 26 150 30C200 34 232 56 262 70"),
+        _line("M48 76C48 122 110 126 150 122C200 118 232 92 262 78", SLATE),
+        _line("M48 76H96", INK, 3),
+        _line("M96 76C96 56 140 54 140 78C140 100 108 98 108 80C108 66 128 66 128 78C128 86 118 86 118 80", INK, 3),
+        _line("M238 46V100", ROWAN, 3, "4 3"),
+    ]
+
+
+def vent_top() -> Drawn:
+    """A vent from inside: the centre seam above, the folded layers below, a slanting row through them from the seam's end."""
+    return [
+        tag("path", d="M30 12H270V138H30Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M150 12V56", ROWAN, 3, "6 4"),
+        _line("M150 56V138", INK, 3),
+        _line("M150 56L214 40V138M150 56", SLATE, 3),
+        _line("M152 60L210 46", ROWAN, 3, "6 4"),
+    ]
+
+
+def continuous_lap() -> Drawn:
+    """A slit opened to a straight line, a strip along it: at the slit's point the seam takes in a thread or two."""
+    return [
+        tag(
+            "path",
+            d="M20 14H280V104C210 102 168 88 150 82C132 88 90 102 20 104Z",
+            fill=PAPER,
+            stroke=INK,
+            stroke_width="3",
+        ),
+        tag("path", d="M20 44H280V104H20Z", fill="none", stroke=SLATE, stroke_width="3"),
+        _line("M20 80H280", ROWAN, 3, "6 4"),
+        _line("M150 70V116", LEAF, 3),
+    ]

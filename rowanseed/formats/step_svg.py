@@ -217,6 +217,11 @@ def _binding() -> Drawn:
 _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("face-slit", "cut-slit", "turn-slit"), sketches.slit_faced),
     (("gusset",), sketches.gusset_in_slash),
+    (("roll-armholes", "rolled-armholes"), sketches.rolled_armhole),
+    (("tack-vent",), sketches.vent_top),
+    (("continuous-lap",), sketches.continuous_lap),
+    (("face-waist", "turn-waist", "turn-lined-edges"), sketches.facing_turned),
+    (("zigzag-finish", "hand-overcast", "pink"), sketches.raw_edges),
     (("thread-loop", "slit-loop", "french-tacks"), sketches.thread_chain),
     (("channel", "bones"), sketches.bone_in_channel),
     (("crotch", "seat"), sketches.leg_in_leg),
