@@ -357,6 +357,9 @@ CHAINS = [
      "sew-centre-seam press-centre-seam sew-yoke press-yoke sew-shoulders"),
     ({"yoke": "plain", "panels": "princess", "collar": "one-piece", "front": "facing"}, WOVEN,
      "sew-princess-seams press-princess-seams sew-yoke"),
+    ({"neck": "facing", "closure": "buttons", "opening-at": "back", "sleeve": "set-in", "lining": "sewn-in",
+      "lining-sleeves": "none"}, WOVEN, "turn-front-facings join-lining-facing press-lining-facing baste-lining-armhole"),
+    (JACKET | {"lining": "bagged"}, WOVEN, "tack-lining-armholes turn-bagged-lining"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
      "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
@@ -410,6 +413,16 @@ def test_a_lining_with_a_waist_seam_is_a_whole_before_it_is_felled_into_the_jack
         assert [step for step in order if step in chain] == chain
 
 
+def test_a_raglan_lining_hangs_at_its_facings_before_it_is_felled_at_wrists_and_hem():
+    steps = steps_of(
+        {"collar": "one-piece", "front": "facing", "sleeve": "raglan", "lining": "sewn-in"},
+        **{"lining-joining": "by-hand"},
+    )
+    chain = ["hem-lined-sleeve", "fell-lining-by-hand", "fell-lining-wrists"]
+    for order in ([s.operation.id for s in steps], turned_round(steps)):
+        assert [step for step in order if step in chain] == chain
+
+
 def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
     for features, step in (
         ({"legs": "trousers", "waist": "casing"}, "thread-elastic"),
@@ -420,6 +433,7 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
+    ({"waist": "yoke", "closure": "invisible-zip"}, WOVEN, "press-facing", "the inner yoke's seams"),
     (
         {"legs": "trousers", "waist-seam": "joined", "neck": "facing", "closure": "buttons", "opening-at": "back"},
         WOVEN,
