@@ -232,8 +232,17 @@ def closes_slit_alone(features: Mapping[str, str]) -> bool:
     return closed and features.get("front", "none") == "none" and features.get("collar") != "notched"
 
 
+ABOVE_THE_WAIST = ("neck", "collar", "sleeve", "armhole", "straps", "shirring", "waist-seam")
+
+
+def placket_in_seam(features: Mapping[str, str]) -> bool:
+    """Whether a placket lies in the side seam of a skirt, below its waist: nothing above the waist is described."""
+    above = any(features.get(name, "none") != "none" for name in ABOVE_THE_WAIST)
+    return features.get("closure") == "placket" and features.get("waist", "none") != "none" and not above
+
+
 def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
-    placket = ask.features.get("closure") == "placket"
+    placket = ask.features.get("closure") == "placket" and not placket_in_seam(ask.features)
     straps_alone = ask.features.get("straps") == "buttoned" and ask.features.get("front", "none") == "none"
     on_front = placket or (ask.features.get("closure") == "buttons" and not straps_alone)
     cuffs = 2 if ask.features.get("cuff") in BANDED_CUFFS else 0

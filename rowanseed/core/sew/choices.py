@@ -1,6 +1,6 @@
 """What a garment's features choose, asked of one or several of them."""
 
-from rowanseed.core.requirements import closes_slit_alone
+from rowanseed.core.requirements import closes_slit_alone, placket_in_seam
 from rowanseed.core.sew.model import SewnGarment, several
 
 ZIPS = ("invisible-zip", "lapped-zip", "centred-zip", "exposed-zip", "open-edge-zip")
@@ -65,6 +65,11 @@ def tied_behind(g: SewnGarment) -> bool:
 def slit_fastened(g: SewnGarment) -> bool:
     """Whether a button or a hook closes the slit at the neck alone, and no edge."""
     return closes_slit_alone(g.features)
+
+
+def seam_placket(g: SewnGarment) -> bool:
+    """Whether a skirt opens with a placket in its side seam, closed by what sits on its waist."""
+    return placket_in_seam(g.features) and is_lower_only(g) and not has(g, "front")
 
 
 def front_opens(g: SewnGarment) -> bool:

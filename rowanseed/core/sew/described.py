@@ -15,6 +15,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_lower_only,
     lining_way,
+    seam_placket,
     stand_takes_facing,
 )
 from rowanseed.core.sew.conditions import holds
@@ -166,8 +167,10 @@ def _shell(found: Described) -> Iterator[UnitSpec]:
         openings = {"pocket", "pocket-mouth", "dart", "casing", "layer", "panel", "fold"} | _vents(g)
         if found.low in found.zip_units or has(g, "closure", "fly"):
             openings.add("zip")
-        if has(g, "closure", "buttons", "snaps", "placket") and not found.top:
+        if has(g, "closure", "buttons", "snaps") and not found.top:
             openings |= {"buttonhole"}
+        if seam_placket(g):
+            openings.add("placket")
         edges = {"waist", "hem"} | ({"crotch"} if found.low == "leg" else set())
         edges |= {"front-edge"} if not found.top and has(g, "front") else set()
         yield found.low, found.low, _features_of(found, found.low), frozenset(edges), frozenset(openings)

@@ -14,6 +14,7 @@ from rowanseed.core.sew.choices import (
     is_enclosed,
     is_tailored,
     lining_way,
+    seam_placket,
     slit_fastened,
     stand_takes_facing,
     v_has_point,
@@ -141,8 +142,8 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
     cuff = banded and opened
     if banded and not has(g, "sleeve-vent") and g.schools.get("sleeve-end") != "flat":
         yield "cuff-ring"
-    fly_or_zip = has(g, "closure", "fly", *ZIPS)
-    band = fly_or_zip and not found.top and has(g, "waist", "band", "stiff-band") and has(g, "band-closure", "button")
+    opened_below = has(g, "closure", "fly", *ZIPS) or seam_placket(g)
+    band = opened_below and not found.top and has(g, "waist", "band", "stiff-band") and has(g, "band-closure", "button")
     if cuff:
         yield "cuff-buttoned"
     if band:
@@ -158,6 +159,8 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
         yield "buttoned"
     if has(g, "closure", "fly") and has(g, "waist", *BANDS):
         yield "fly-hooked"
+    if seam_placket(g):
+        yield "seam-placket"
 
 
 def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:

@@ -83,7 +83,7 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
 
 def _open_lower(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) -> None:
     """A skirt or trousers that are fastened open somewhere: down a faced front, or with a zip below the hook."""
-    if has(now, "closure", "buttons", "snaps") and has(now, "legs"):
+    if has(now, "closure", "buttons", "snaps", "placket") and has(now, "legs"):
         take(
             "closure",
             "fly",

@@ -216,6 +216,8 @@ def test_plackets_cuffs_and_a_buttoned_band_have_their_buttons():
 
     assert buttons(closure="placket") == (3, 0, 0)
     assert buttons(closure="none", cuff="band") == (0, 2, 0)
+    assert buttons(closure="placket", waist="band") is None  # a skirt's, hooked on its band
+    assert buttons(closure="placket", waist="band", **{"band-closure": "button"}) == (0, 0, 1)
     assert buttons(closure="fly", waist="band") is None  # its band is hooked
     assert buttons(**{"closure": "fly", "waist": "band", "band-closure": "button"}) == (0, 0, 1)
 

@@ -360,6 +360,11 @@ CHAINS = [
     ({"neck": "facing", "closure": "buttons", "opening-at": "back", "sleeve": "set-in", "lining": "sewn-in",
       "lining-sleeves": "none"}, WOVEN, "turn-front-facings join-lining-facing press-lining-facing baste-lining-armhole"),
     (JACKET | {"lining": "bagged"}, WOVEN, "tack-lining-armholes turn-bagged-lining"),
+    ({"waist": "band", "closure": "placket", "gathers": "waist"}, WOVEN,
+     "sew-side-seams press-side-seams sew-seam-placket press-seam-placket try-waist attach-waistband close-waistband sew-hook"),
+    ({"waist": "facing", "closure": "placket", "lining": "waist"}, WOVEN,
+     "press-seam-placket attach-waist-lining face-waist turn-waist fell-facing-placket sew-hook"),
+    ({"waist": "band", "closure": "placket", "lining": "waist"}, WOVEN, "press-seam-placket close-waistband fell-lining-placket"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
      "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
@@ -433,6 +438,7 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
+    ({"waist": "band", "closure": "placket"}, WOVEN, "sew-side-seams", "up to the placket's mark"),
     ({"waist": "yoke", "closure": "invisible-zip"}, WOVEN, "press-facing", "the inner yoke's seams"),
     (
         {"legs": "trousers", "waist-seam": "joined", "neck": "facing", "closure": "buttons", "opening-at": "back"},
