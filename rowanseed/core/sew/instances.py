@@ -191,7 +191,10 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     owner = unit_of(next(edges_of(things[0]))) if things else unit
     owner = owner if owner in asker.assembly.units else unit
     does = _of_seam(template, seam) if seam is not None else template.does
-    does = replace(does, title=_whose(does.title, things, _bands(asker)), checks=tuple(_that_hold(does.checks, asker)))
+    title = _whose(does.title, things, _bands(asker))
+    if asker.holds(["between-legs=seam"]):
+        title = title.replace("the hem edge", "the leg openings").replace("the hem's", "the leg openings'")
+    does = replace(does, title=title, checks=tuple(_that_hold(does.checks, asker)))
     return Operation(
         template.id.format(seam=seam.id) if seam else template.id,
         template.id,

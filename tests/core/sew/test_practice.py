@@ -438,6 +438,8 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
+    ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "bind-hem", "to the leg openings"),
+    ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "press-hem-binding", "leg openings' binding"),
     ({"waist": "band", "closure": "placket"}, WOVEN, "sew-side-seams", "up to the placket's mark"),
     ({"waist": "yoke", "closure": "invisible-zip"}, WOVEN, "press-facing", "the inner yoke's seams"),
     (
