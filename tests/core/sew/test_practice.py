@@ -365,6 +365,10 @@ CHAINS = [
     ({"waist": "facing", "closure": "placket", "lining": "waist"}, WOVEN,
      "press-seam-placket attach-waist-lining face-waist turn-waist fell-facing-placket sew-hook"),
     ({"waist": "band", "closure": "placket", "lining": "waist"}, WOVEN, "press-seam-placket close-waistband fell-lining-placket"),
+    ({"sleeve": "dolman", "neck": "facing", "cuff": "hem", "seam-finish": "french"}, WOVEN,
+     "french-dolman-seams press-dolman-seams hem-sleeve-early"),
+    ({"sleeve": "dolman", "neck": "facing", "cuff": "hem", "seam-finish": "french"}, WOVEN,
+     "sew-side-seams french-side-seams stay-underarm press-side-seams"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
      "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
