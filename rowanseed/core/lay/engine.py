@@ -8,7 +8,7 @@ from rowanseed.core.lay.easiest import easiest_that_fits, said_of, trial_of
 from rowanseed.core.lay.fold_then_single import lay_in_turn
 from rowanseed.core.lay.lanes import lay_in_lanes
 from rowanseed.core.lay.model import Lay, LayRequest, Spread, SpreadTrial
-from rowanseed.core.lay.one_lane import glance_folded, lay_one_lane
+from rowanseed.core.lay.one_lane import glance, lay_one_lane
 from rowanseed.core.lay.print_alignment import may_match, why_not
 from rowanseed.core.lay.watch import LayWatch, rank
 
@@ -72,7 +72,7 @@ def _for_a_table(request: LayRequest, watch: LayWatch) -> Lay:
     """
     best, ways = _try(request, ("single",), watch, None)
     assert best is not None  # a single layer can always be tried
-    if not best.failed and glance_folded(request) <= best.length_mm * NEAR:
+    if not best.failed and glance(request, "lengthwise-fold") <= best.length_mm * NEAR:
         folded, more = _try(request, ("lengthwise-fold",), watch, best)
         ways |= more
         if folded is not None and rank(folded) < rank(best):

@@ -3,10 +3,18 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from shapely import Polygon
+
 from rowanseed.core.lay.finish import with_findings
 from rowanseed.core.lay.model import Centre, Lay, LayPiece, LayRequest, Match, Placement
-from rowanseed.core.lay.one_lane import lay_one_lane
+from rowanseed.core.lay.one_lane import glance, lay_one_lane
 from rowanseed.core.lay.watch import LayWatch
+
+Pieces = tuple[LayPiece, ...]
+MOST_OPENED = 4  # pairs that go over to the opened rest
+WORTH_OPENING = 0.98  # of the length before; a glance is no surer than this
+GLANCED_AT = 5  # pairs of those that would fit, the largest first
+ROOM = 1.5  # times the free area of the rest that a pair may take
 
 
 @dataclass(frozen=True)
@@ -32,6 +40,7 @@ def lay_in_turn(request: LayRequest, watch: LayWatch) -> Lay | None:
     if not folded or not rest:
         return None
     endless = replace(request.cloth, length_mm=None)
+    folded, rest = _pairs_opened(replace(request, cloth=endless), folded, rest, watch)
     locks = [[held for held in request.locked if held.lane == k] for k in (0, 1)]
     own = _first_part(request, {p.id for p in folded}, {p.id for p in rest})
     asked = replace(
@@ -72,6 +81,52 @@ def lay_in_turn(request: LayRequest, watch: LayWatch) -> Lay | None:
         unmatched=tuple(sorted(own.unmet(first) | then.unmet(second))),
     )
     return with_findings(lay, request)
+
+
+def _pairs_opened(request: LayRequest, folded: Pieces, rest: Pieces, watch: LayWatch) -> tuple[Pieces, Pieces]:
+    """Both parts after pairs went over to the opened rest, one at a time, as long as glances say that the cloth gets shorter.
+
+    A long odd piece leaves much of the opened width free, which a pair fills better than it would the fold. Where anything is
+    held or matched, each piece stays in its part.
+    """
+    if request.matches or request.centres or request.locked or request.cloth.flaws:
+        return folded, rest
+    least = _glance(request, folded, rest)
+    for _ in range(MOST_OPENED):
+        pairs = _that_fit(request, folded, rest) if len(folded) > 1 and not watch.stop() else []
+        tried = [_opened(folded, rest, pair) for pair in pairs]
+        lengths = [_glance(request, *parts) for parts in tried]
+        if not lengths or min(lengths) > least * WORTH_OPENING:
+            break
+        least = min(lengths)
+        folded, rest = tried[lengths.index(least)]
+    return folded, rest
+
+
+def _that_fit(request: LayRequest, folded: Pieces, rest: Pieces) -> list[LayPiece]:
+    """The largest pairs for which the opened rest has about room beside what it holds."""
+    free = request.cloth.width_mm * glance(replace(request, pieces=rest), "single") - sum(map(_area, rest))
+    fit = [piece for piece in folded if piece.fold_edge is None and _area(piece) <= free * ROOM]
+    return sorted(fit, key=_area, reverse=True)[:GLANCED_AT]
+
+
+def _area(piece: LayPiece) -> float:
+    """The cloth that all copies of a piece take, square mm; half a fold piece counts twice."""
+    return float(Polygon(piece.outline).area) * piece.cut * (1 if piece.fold_edge is None else 2)
+
+
+def _glance(request: LayRequest, folded: Pieces, rest: Pieces) -> float:
+    """About how long both parts come out together, mm."""
+    first = glance(replace(request, pieces=folded), "lengthwise-fold")
+    return first + glance(replace(request, pieces=rest), "single")
+
+
+def _opened(folded: Pieces, rest: Pieces, pair: LayPiece) -> tuple[Pieces, Pieces]:
+    """Both parts once a pair has gone over to the rest, where its odd piece may lie already."""
+    odd = next((piece for piece in rest if piece.id == pair.id), None)
+    others = tuple(piece for piece in rest if piece.id != pair.id)
+    whole = replace(pair, cut=pair.cut + (odd.cut if odd else 0))
+    return tuple(piece for piece in folded if piece.id != pair.id), (*others, whole)
 
 
 def _first_part(request: LayRequest, here: set[str], rest: set[str]) -> _Part:
@@ -117,7 +172,7 @@ def _further(placement: Placement, x: float) -> Placement:
     return replace(placement, lane=1, outline=moved, marks=marks)
 
 
-def _in_turn(pieces: Sequence[LayPiece]) -> tuple[tuple[LayPiece, ...], tuple[LayPiece, ...]]:
+def _in_turn(pieces: Sequence[LayPiece]) -> tuple[Pieces, Pieces]:
     """What is cut folded, and what from the opened rest; an odd one of a pair goes with the rest."""
     folded, rest = [], []
     for piece in pieces:

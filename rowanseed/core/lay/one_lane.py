@@ -99,14 +99,14 @@ def lay_one_lane(request: LayRequest, spread: Spread, watch: LayWatch, rival: La
     return drawn(solution, length, done=True)
 
 
-def glance_folded(request: LayRequest) -> float:
-    """About how long a lay folded lengthwise comes out, mm; infinite where a piece does not fit so or a match binds it."""
-    strip = _strip(request, "lengthwise-fold")
-    items, _, failed = _fitting_items(request, "lengthwise-fold", strip)
+def glance(request: LayRequest, spread: Spread) -> float:
+    """About how long a lay in a plain spread comes out, mm; infinite where a piece does not fit so or a match binds it."""
+    strip = _strip(request, spread)
+    items, _, failed = _fitting_items(request, spread, strip)
     if failed or not items or request.matches or request.centres:
         return math.inf
     floor = max(min(pose.length_mm for pose in item.poses) for item in items)
-    flaws = flaw_items(request.cloth, "lengthwise-fold", strip)
+    flaws = flaw_items(request.cloth, spread, strip)
     return estimate_length([*items, *flaws], strip.width_mm, request.gap_mm, request.seed, floor)
 
 

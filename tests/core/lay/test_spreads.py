@@ -59,7 +59,7 @@ def test_a_piece_with_a_fold_edge_is_its_own_mirror_image_folded_across():
 
 def test_pairs_are_cut_folded_and_the_odd_and_bias_pieces_from_the_opened_rest():
     pieces = [
-        wedge("pair", 500.0, 300.0, 200.0, 3, True),
+        wedge("pair", 500.0, 240.0, 200.0, 3, True),
         LayPiece("binding", rect(400.0, 60.0), 1, grain="bias"),
         fold_piece("back", 500.0, 250.0),
     ]
@@ -69,6 +69,19 @@ def test_pairs_are_cut_folded_and_the_odd_and_bias_pieces_from_the_opened_rest()
     where = {(p.piece, p.lane) for p in found.placements}
     assert where == {("pair", 0), ("back", 0), ("pair", 1), ("binding", 1)}
     assert all(min(x for x, _ in p.outline) >= single.start_mm - 0.05 for p in found.placements if p.lane == 1)
+
+
+def test_a_pair_goes_over_to_the_opened_rest_where_a_long_odd_piece_leaves_room_beside_it():
+    # By hand: folded, two legs 700 wide cannot lie on a fold of 750 beside each other, so 1000 and the band's 1000 come to 2000;
+    # opened, band and legs lie side by side (80 + 2 x 700 on 1500), and only the pockets are cut folded: 1000 and 150.
+    band, pocket = LayPiece("band", rect(1000.0, 80.0), 1), wedge("pocket", 150.0, 140.0, 130.0, 2, True)
+    legs = LayPiece("leg", rect(1000.0, 700.0), 2, True)
+    asked = request([legs, band, pocket], width=1500.0, spread="fold-then-single")
+    found = lay(asked)
+    assert found.length_mm == pytest.approx(1150.0, abs=1.0) and check_lay(asked, found) == []
+    assert {(p.piece, p.lane) for p in found.placements} == {("pocket", 0), ("leg", 1), ("band", 1)}
+    held = lay(replace(asked, locked=(Locked("leg", 0, 0.0, 0.0),)))
+    assert ("leg", 0) in {(p.piece, p.lane) for p in held.placements} and held.length_mm > 1900.0
 
 
 def test_a_spread_without_use_is_said_and_laid_single():
