@@ -9,7 +9,7 @@ import pytest
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
 
-from rowanseed.services import worked_make
+from rowanseed.services import worked_pieces
 from rowanseed.web import create_app
 from rowanseed.web.app import ROUTERS
 
@@ -117,7 +117,7 @@ def test_every_form_of_every_page_is_taken_or_refused_in_words_whatever_is_in_it
         for ending in ("-wal", "-shm"):
             path.with_name(path.name + ending).unlink(missing_ok=True)
         shutil.copy(demo_file, path)
-        worked_make.forget()
+        worked_pieces.forget()
 
     anew()
     app = create_app(path, warm=False)
@@ -194,14 +194,14 @@ SAVES_NOTHING = {
 def test_of_two_tabs_that_send_the_same_page_the_second_is_told(demo_file, tmp_path):
     path = tmp_path / "home.db"
     shutil.copy(demo_file, path)
-    worked_make.forget()
+    worked_pieces.forget()
     unseen, told = [], set()
     with TestClient(create_app(path, warm=False), base_url="http://127.0.0.1", follow_redirects=False) as client:
         for action, names in crawled(client):
             if not names.get("version") or any(action.partition("?")[0].endswith(plain) for plain in SAVES_NOTHING):
                 continue
             shutil.copy(demo_file, path)
-            worked_make.forget()
+            worked_pieces.forget()
             client.app.state.results.clear()
             typed = {**names, "tags": "seen twice"} if "tags" in names else names
             if client.post(action, data=typed).status_code in (200, 303):

@@ -11,7 +11,7 @@ from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 from starlette.datastructures import UploadFile
 
-from rowanseed.services import worked_make
+from rowanseed.services import worked_pieces
 from rowanseed.services.daily_backup import keep_today
 from rowanseed.services.exchange import ExchangeError, TakenIn, give_out, take_in
 from rowanseed.store import backups, db
@@ -135,7 +135,7 @@ async def put_in_place(request: Request, home: Home, name: str) -> Response:
     except BackupError as error:
         return _page(request, home, Form({}, home.unit, {"restore": str(error)}), 422, chosen=chosen)
     request.app.state.results.clear()
-    worked_make.forget()
+    worked_pieces.forget()
     return see_other(request, f"/settings/backups?restored={name}&kept={kept.name if kept else ''}")
 
 

@@ -1,0 +1,175 @@
+"""The sewing of a make: its garment as the engine needs it, its steps with their numbers, what it requires and what it takes."""
+
+from collections.abc import Mapping
+from functools import cached_property
+
+from rowanseed.core.cloth.model import Cloth
+from rowanseed.core.errors import ReckonError
+from rowanseed.core.make.sewing import features_of, sewing_facts
+from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
+from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.sew.declared import declared_seams
+from rowanseed.core.sew.garment import complete, operations_for, settled_features
+from rowanseed.core.sew.model import ClothTraits as SewCloth
+from rowanseed.core.sew.model import DeclaredSeam, Step
+from rowanseed.core.sew.model import SewnGarment as SewGarment
+from rowanseed.core.sew.numbers import Facts, numbers_for
+from rowanseed.core.sew.order import in_sittings, sequence
+from rowanseed.core.sew.pace import USUAL, Pace, at_pace
+from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
+from rowanseed.formats.sewing import library
+from rowanseed.services.pace import household_pace
+from rowanseed.services.step_words import figures_at
+from rowanseed.services.worked_pieces import WorkedPieces
+from rowanseed.store import makes
+from rowanseed.store.sewing import sheets, step_log
+
+
+class WorkedSewing(WorkedPieces):
+    """A make with its steps, its requirements and its notions."""
+
+    @cached_property
+    def sewn(self) -> set[str]:
+        """Ids of the steps ticked."""
+        return makes.ticks(self.conn, self.make.id, "sew")
+
+    @cached_property
+    def log(self) -> dict[tuple[str, str], str]:
+        """What was written for its steps: why one was skipped, what a sample showed, how long one took."""
+        return step_log(self.conn, self.make.id)
+
+    @property
+    def over(self) -> set[str]:
+        """Ids of the steps that are ticked or skipped."""
+        return self.sewn | {step for step, kind in self.log if kind == "skipped"}
+
+    @cached_property
+    def garment(self) -> SewGarment:
+        """The garment as the sewing engine needs it."""
+        plan = self.make.plan
+        schools = {**self.settings.schools, **plan.schools}
+        return SewGarment(
+            features_of(self.pattern, self.make.view, plan), frozenset(self.settings.tools), schools, self._sew_cloth(),
+            plan.units, plan.own_steps, self._declared,
+        )  # fmt: skip
+
+    @property
+    def _declared(self) -> tuple[DeclaredSeam, ...]:
+        """The seams that the pattern declares, on its pieces in the size that is sewn, else in any."""
+        size = self.sizes[0] if self.sizes else ""
+        own = [
+            (p, p.shapes.get(size) or next(iter(p.shapes.values()), None))
+            for p in self.pattern.pieces_of(self.make.view)
+        ]
+        return declared_seams([(p, shape) for p, shape in own if shape is not None], self.pattern.seams)
+
+    def _sew_cloth(self) -> SewCloth:
+        shell = self.role("self")
+        if shell is None or shell.cloth is None:
+            return SewCloth()
+        c: Cloth = shell.cloth.cloth
+        return SewCloth(c.weight, c.knit, c.piled, c.slippery, c.ravels, not c.opaque, c.loose, c.fur)
+
+    def _sheet_order(self) -> list[str]:
+        """The order of the sheet's own steps, where they are written down: it decides where walking does not."""
+        written = sheets(self.conn, self.make.pattern_id)
+        if not written.get(self.make.view):
+            return []
+        lines = read_sheet(written[self.make.view], written, self.make.view)
+        return operations_meant(offers(library(), self.garment, lines, self.make.plan.sheet))
+
+    @cached_property
+    def steps(self) -> list[Step]:
+        """The sewing order: the program's, or the user's own where they made one."""
+        minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
+        usual = sequence(
+            library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, self._sheet_order()
+        )
+        steps = at_pace(usual, self.pace)
+        place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
+        if not place:
+            return in_sittings(steps, minutes)
+        return in_sittings(sorted(steps, key=lambda s: place.get(s.operation.id, len(place))), minutes)
+
+    @cached_property
+    def pace(self) -> Pace:
+        """How fast this household sews, by what was timed; the library's own minutes where it likes those better."""
+        return household_pace(self.conn) if self.settings.own_pace else USUAL
+
+    @cached_property
+    def notions(self) -> list[Notion]:
+        """What the garments take beside cloth, from their pieces."""
+        if not self.sizes or any(g.size is None for g in self.make.garments):
+            return []
+        need = self.notion_need
+        found = notions(need)
+        for trim in self.make.plan.trims:
+            try:
+                found.append(trim_for(need, trim))
+            except ReckonError:
+                continue  # its edges are on pieces that this view does not have
+        return found
+
+    @property
+    def notion_need(self) -> NotionsAsk:
+        """What notions are worked out from."""
+        return self._notions_in(self.sizes[0])
+
+    def _notions_in(self, size: str) -> NotionsAsk:
+        own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
+        cloth = self.garment.cloth
+        person = next(iter(self.people.values()), None)
+        wrist = person.latest.values.get("wrist") if person and person.latest else None
+        return NotionsAsk(
+            own, self.pattern.seams, self._sewn_features, self.garment.tools, self._waist_mm, self.settings.unit,
+            cloth.weight, cloth.knit, cloth.piled, wrist.mm if wrist else None, cloth, count=len(self.sizes),
+            in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
+            garment=self.pattern.garment, steps=self.step_ids,
+        )  # fmt: skip
+
+    @cached_property
+    def required(self) -> Requirements:
+        """What one garment of this make requires: the one place that every stage reads it from."""
+        if not self.sizes:
+            return requirements(Ask(unit=self.settings.unit))
+        return self.notion_need.required
+
+    @cached_property
+    def _sewn_features(self) -> Mapping[str, str]:
+        return settled_features(library(), self.garment)
+
+    @cached_property
+    def step_ids(self) -> tuple[str, ...]:
+        return tuple(op.id for op, _ in operations_for(library(), complete(library(), self.garment)))
+
+    @property
+    def _waist_mm(self) -> float | None:
+        person = next(iter(self.people.values()), None)
+        waist = person.latest.values.get("waist") if person and person.latest else None
+        return waist.mm if waist else None
+
+    @cached_property
+    def figures_at(self) -> dict[str, list[str]]:
+        """What the bench worked out for this make, by the sewing step that it is used in."""
+        return figures_at(self.make.plan)
+
+    @cached_property
+    def sewing_facts(self) -> Facts:
+        """What the steps' numbers and drawings are worked out from."""
+        pieces = [p for r in self.roles for p in r.pieces if p.lay_id in (p.piece.number, f"{p.piece.number}/1")]
+        return sewing_facts(
+            Facts(
+                self.settings.unit,
+                at=self.make.plan.at,
+                lining_pleat=self._sewn_features["lining-pleat"],
+                sleeve=self._sewn_features["sleeve"],
+                straps=self._sewn_features["straps"],
+                yoke=self._sewn_features["yoke"],
+                knit=self.garment.cloth.knit,
+            ),
+            pieces,
+            self._waist_mm,
+            self._sewn_features["hem"],
+            self.garment.schools,
+            self.required,
+        )
