@@ -369,7 +369,8 @@ CHAINS = [
      "french-dolman-seams press-dolman-seams hem-sleeve-early"),
     ({"sleeve": "dolman", "neck": "facing", "cuff": "hem", "seam-finish": "french"}, WOVEN,
      "sew-side-seams french-side-seams stay-underarm press-side-seams"),
-    ({"neck": "binding", "neck-shape": "square", "armhole": "binding"}, WOVEN, "reinforce-square press-shoulders clip-square-band bind-neck"),
+    ({"neck": "binding", "neck-shape": "square", "armhole": "binding"}, WOVEN,
+     "reinforce-square press-shoulders clip-square-band bind-neck"),
     ({"neck": "band", "neck-shape": "v", "sleeve": "raglan"}, KNIT, "press-raglan-seams clip-v"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
