@@ -372,6 +372,7 @@ CHAINS = [
     ({"neck": "binding", "neck-shape": "square", "armhole": "binding"}, WOVEN,
      "reinforce-square press-shoulders clip-square-band bind-neck"),
     ({"neck": "band", "neck-shape": "v", "sleeve": "raglan"}, KNIT, "press-raglan-seams clip-v"),
+    (JACKET | {"lining": "bagged", "pocket": "patch"}, WOVEN, "line-patch-pockets make-patch-pockets sew-patch-pockets"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
      "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
@@ -445,6 +446,7 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
+    (JACKET | {"lining": "bagged", "pocket": "patch"}, WOVEN, "make-patch-pockets", "Press the turned"),
     ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "bind-hem", "to the leg openings"),
     ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "press-hem-binding", "leg openings' binding"),
     ({"waist": "band", "closure": "placket"}, WOVEN, "sew-side-seams", "up to the placket's mark"),
