@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from rowanseed.core.sew.model import BY_HAND, Doing, Operation, SewnGarment
+from rowanseed.core.sew.stages import TURNED
 
 IN_ONE_PASS = ", in one pass"
 ONE_PASS_STITCH = "narrow zigzag or stretch stitch, then a zigzag beside it"
@@ -33,8 +34,8 @@ def as_done(op: Operation, garment: SewnGarment) -> Operation:
 
 
 def _lining_alone(op: Operation) -> bool:
-    """Whether only the lining lies under the iron: it is no fur."""
-    return all(thing.startswith("lining.") and "+" not in thing for thing in op.on)
+    """Whether only the lining lies under the iron, no fur and no leather: not where its edge was turned with the shell's."""
+    return op.stage != TURNED + 1 and all(thing.startswith("lining.") and "+" not in thing for thing in op.on)
 
 
 def _by_hand(does: Doing) -> Doing:
