@@ -365,8 +365,9 @@ def _left_for_last(found: Described) -> Iterator[tuple[str, str]]:
         if "facing-apart" in found.facts and not layer:
             yield f"{top}.neck", f"{top}.shoulder"
             yield "facing.neck", "facing.shoulder"
-        if found.has("neck", "combined-facing") and not layer:
+        if found.has("neck", "combined-facing"):
             yield f"{top}.armhole", f"{top}.side"
+        if found.has("neck", "combined-facing") and not layer:
             yield "facing.armhole", "facing.side"
             yield "facing.outer", "facing.side"
         if "sides-last" in found.facts:

@@ -446,8 +446,18 @@ def test_what_is_drawn_into_a_casing_needs_a_bodkin_and_no_stitch():
 
 
 WORDS = [
-    ({"lining": "bagged", "closure": "snaps"}, ClothTraits("heavy", leather=True), "press-lined-edges", "Roll the lined edges"),
-    ({"lining": "bagged", "closure": "snaps"}, ClothTraits("heavy", leather=True), "press-shoulders@lining.body", "Lining: press"),
+    (
+        {"lining": "bagged", "closure": "snaps"},
+        ClothTraits("heavy", leather=True),
+        "press-lined-edges",
+        "Roll the lined edges",
+    ),
+    (
+        {"lining": "bagged", "closure": "snaps"},
+        ClothTraits("heavy", leather=True),
+        "press-shoulders@lining.body",
+        "Lining: press",
+    ),
     (JACKET | {"lining": "bagged", "pocket": "patch"}, WOVEN, "make-patch-pockets", "Press the turned"),
     ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "bind-hem", "to the leg openings"),
     ({"between-legs": "seam", "neck": "binding", "hem": "bound"}, KNIT, "press-hem-binding", "leg openings' binding"),
