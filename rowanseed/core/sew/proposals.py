@@ -23,7 +23,6 @@ PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("upper sleeve", "under sleeve", "top sleeve"), "sleeve", "two-piece"),
     (("sleeve",), "sleeve", "set-in"),
     (("cuff",), "cuff", "band"),
-    (("placket",), "sleeve-vent", "placket"),
     (("fly",), "closure", "fly"),
     (("welt",), "pocket", "welt"),
     (("flap",), "pocket", "patch-flap"),
@@ -38,6 +37,7 @@ TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("invisible zip",), "closure", "invisible-zip"),
     (("lapped zip",), "closure", "lapped-zip"),
     (("separating zip",), "closure", "separating-zip"),
+    (("side placket", "placket at the side", "placket in the side"), "closure", "placket"),
     (("button",), "closure", "buttons"),
     (("snap", "press stud"), "closure", "snaps"),
     (("zip",), "closure", "centred-zip"),
@@ -49,6 +49,7 @@ TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("shoulder pad",), "shoulder-pads", "sewn"),
     (("boning",), "boning", "channels"),
     (("elastic",), "waist", "casing"),
+    (("edge to edge", "open front"), "front", "lined"),
 )  # fmt: skip
 
 
@@ -84,6 +85,7 @@ def _from_pieces(pieces: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
         piece = next((piece for piece, name in names if any(word in name for word in words)), None)
         if piece is not None:
             yield feature, choice, f"There is a piece {piece.number} {piece.name}."
+    yield from _from_plackets(shell)
     yield from _from_shapes(shell)
     for piece in pieces:
         if piece.role == "lining":
@@ -94,6 +96,16 @@ def _from_pieces(pieces: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
             )
         if piece.role == "interfacing":
             yield "interfacing", "fusible", f"Piece {piece.number} {piece.name} is cut from interfacing."
+
+
+def _from_plackets(shell: Sequence[Piece]) -> Iterator[tuple[str, str, str]]:
+    """A placket is the sleeves' where there are sleeves and it is not called the front's; else it opens front or skirt."""
+    sleeves = any("sleeve" in piece.name.lower() for piece in shell)
+    for piece in shell:
+        name = piece.name.lower()
+        if "placket" in name:
+            own = sleeves and not any(word in name for word in ("front", "neck"))
+            yield "sleeve-vent" if own else "closure", "placket", f"There is a piece {piece.number} {piece.name}."
 
 
 def _lower(shell: Sequence[Piece]) -> bool:

@@ -342,3 +342,23 @@ def test_an_opening_at_the_back_is_proposed_by_the_envelope_s_words():
     found = {p.feature: p.choice for p in proposals((), "Child's smock, buttons down the back.", "", {})}
     assert found["opening-at"] == "back" and found["closure"] == "buttons"
     assert "opening-at" not in {p.feature for p in proposals((), "Shirt, buttons to the neck.", "", {})}
+
+
+@pytest.mark.parametrize(
+    ("names", "feature"),
+    [
+        (("Sleeve", "Sleeve placket"), "sleeve-vent"),
+        (("Sleeve", "Front placket"), "closure"),  # a polo's, to the chest
+        (("Skirt front", "Placket"), "closure"),  # in the side seam, below the band
+    ],
+)
+def test_a_placket_is_proposed_where_it_opens_something(names, feature):
+    # Common practice, no source.
+    pieces = [Piece(str(k), name, 1) for k, name in enumerate(names)]
+    found = {p.feature for p in proposals(pieces, "", "", {}) if p.choice == "placket"}
+    assert found == {feature}
+
+
+def test_an_open_front_is_proposed_by_its_words():
+    found = {p.feature: p.choice for p in proposals((), "Jacket, edge to edge, no fastening.", "", {})}
+    assert found["front"] == "lined"
