@@ -308,13 +308,9 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         yield "edges-by-lining"
         if alone:
             yield "armholes-alone"
-            if (
-                way == "machine"
-                and "neck" in facing
-                and not has(g, "front", "facing")
-                and not has(g, "collar", "notched")
-            ):
-                yield "neck-turned"
+        faced = "neck" in facing and not has(g, "front", "facing") and not has(g, "collar", "notched")
+        if way == "machine" and faced:
+            yield "neck-turned"  # the neck's facing is turned with the edges that the lining takes in
     loose = "upper" in top and "neck" not in top
     if not neck and ((way == "free" and loose) or (not to_facing and (way == "free" or "neck" in top))):
         yield "lining-neck-basted"
