@@ -377,6 +377,7 @@ CHAINS = [
     (COAT | {"lining": "free", "vent": "vent"}, WOVEN, "press-vent tack-vent join-lining-facing"),
     ({"straps": "sewn", "neck": "facing", "lining": "sewn-in", "closure": "invisible-zip"}, WOVEN,
      "sew-neck-facing join-lining-edges turn-lined-edges insert-invisible-zip"),
+    (COAT | {"lining": "bagged"}, WOVEN, "press-front-facings try-length-bagged press-lined-hem"),
     # A garment that is closed all round, neck and armholes sewn with one layer, cannot be turned: its neck is a ring within a ring.
     ({"neck": "combined-facing", "shaping": "darts"}, WOVEN,
      "sew-neck-facing clip-neck understitch-neck-facing turn-neck-facing press-neck roll-armholes clip-rolled-armholes "
