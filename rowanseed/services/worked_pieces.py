@@ -1,8 +1,9 @@
 """The pieces of a make: drawn in its sizes, altered, conceded, with what is measured on them, by the cloth they are cut from."""
 
 import sqlite3
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import cached_property
+from typing import TypeVar
 
 from rowanseed.core.concede.change import conceded_pattern, facing_strip
 from rowanseed.core.errors import Finding
@@ -31,12 +32,18 @@ from rowanseed.store.makes import Make, MakeGarment, StoredLay
 from rowanseed.store.people import Person
 from rowanseed.store.settings import Settings
 
+T = TypeVar("T")
 _MEMORY = Remembered(256)  # pieces drawn, altered, conceded, by the versions they were worked out from
 
 
 def forget() -> None:
     """Forget what was worked out: another database may have other things under the same versions."""
     _MEMORY.clear()
+
+
+def once(key: tuple[object, ...], work: Callable[[], T]) -> T:
+    """What is remembered under everything that it was worked out from, else what `work` gives."""
+    return _MEMORY.once(key, work)
 
 
 class WorkedPieces:
@@ -72,7 +79,7 @@ class WorkedPieces:
             sizes = needed_sizes(self.sizes, self.blends)
             return blended_pattern(patterns.pattern(self.conn, self.make.pattern_id, sizes).pattern, self.blends)
 
-        return _MEMORY.once(("drawn", *self._drawn_from), work)
+        return once(("drawn", *self._drawn_from), work)
 
     @cached_property
     def _altered_from(self) -> tuple[object, ...]:
@@ -82,7 +89,7 @@ class WorkedPieces:
     @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
         key = ("altered", *self._altered_from)
-        return _MEMORY.once(key, lambda: altered_pattern(self.drawn, self.sizes, self.make.plan.alterations))
+        return once(key, lambda: altered_pattern(self.drawn, self.sizes, self.make.plan.alterations))
 
     @property
     def fitted(self) -> Pattern:
@@ -121,7 +128,7 @@ class WorkedPieces:
     def _conceded(self) -> tuple[Pattern, list[Finding]]:
         plan = self.make.plan
         key = ("conceded", *self._altered_from, repr(plan.conceded))
-        return _MEMORY.once(key, lambda: conceded_pattern(self.fitted, self.sizes, plan.conceded))
+        return once(key, lambda: conceded_pattern(self.fitted, self.sizes, plan.conceded))
 
     @property
     def altered(self) -> dict[str, Altered]:
@@ -131,7 +138,7 @@ class WorkedPieces:
     def girths(self, label: str) -> Mapping[str, Girth]:
         """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
         key = ("girths", *self._altered_from, self.make.view, label)
-        return _MEMORY.once(key, lambda: girths_of(self.fitted, self.make.view, label))
+        return once(key, lambda: girths_of(self.fitted, self.make.view, label))
 
     def untied(self, label: str) -> list[tuple[Piece, Piece]]:
         """Linings and facings that nothing ties to a piece changed in a size, each with the piece it most likely lies behind."""
@@ -151,7 +158,7 @@ class WorkedPieces:
         done = self.altered.get(label)
         if done:
             return done.walked
-        return _MEMORY.once(("walked", *self._altered_from, label), lambda: walk(*fit_pieces(self.fitted, label)))
+        return once(("walked", *self._altered_from, label), lambda: walk(*fit_pieces(self.fitted, label)))
 
     @cached_property
     def people(self) -> dict[int, Person]:

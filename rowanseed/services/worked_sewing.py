@@ -1,6 +1,6 @@
 """The sewing of a make: its garment as the engine needs it, its steps with their numbers, what it requires and what it takes."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
@@ -20,7 +20,7 @@ from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.pace import household_pace
 from rowanseed.services.step_words import figures_at
-from rowanseed.services.worked_pieces import WorkedPieces
+from rowanseed.services.worked_pieces import WorkedPieces, once
 from rowanseed.store import makes
 from rowanseed.store.sewing import sheets, step_log
 
@@ -82,14 +82,18 @@ class WorkedSewing(WorkedPieces):
     def steps(self) -> list[Step]:
         """The sewing order: the program's, or the user's own where they made one."""
         minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
-        usual = sequence(
-            library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, self._sheet_order()
-        )
-        steps = at_pace(usual, self.pace)
+        sheet = tuple(self._sheet_order())
+        told = (self.make.view, self.settings.unit, minutes, self._waist_mm, self._wrist_mm, len(self.sizes), sheet)
+        key = ("steps", *self._altered_from, *told, repr(self.make.plan), repr(self.garment), repr(self.pace))
+        steps = once(key, lambda: at_pace(self._usual_steps(minutes, sheet), self.pace))
         place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
         if not place:
             return in_sittings(steps, minutes)
         return in_sittings(sorted(steps, key=lambda s: place.get(s.operation.id, len(place))), minutes)
+
+    def _usual_steps(self, minutes: int, sheet: Sequence[str]) -> list[Step]:
+        """The program's order, each step with its numbers."""
+        return sequence(library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, sheet)
 
     @cached_property
     def pace(self) -> Pace:
@@ -118,11 +122,9 @@ class WorkedSewing(WorkedPieces):
     def _notions_in(self, size: str) -> NotionsAsk:
         own = tuple((p, p.shapes[size]) for p in self.pattern.pieces_of(self.make.view) if size in p.shapes)
         cloth = self.garment.cloth
-        person = next(iter(self.people.values()), None)
-        wrist = person.latest.values.get("wrist") if person and person.latest else None
         return NotionsAsk(
             own, self.pattern.seams, self._sewn_features, self.garment.tools, self._waist_mm, self.settings.unit,
-            cloth.weight, cloth.knit, cloth.piled, wrist.mm if wrist else None, cloth, count=len(self.sizes),
+            cloth.weight, cloth.knit, cloth.piled, self._wrist_mm, cloth, count=len(self.sizes),
             in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
             garment=self.pattern.garment, steps=self.step_ids,
         )  # fmt: skip
@@ -144,9 +146,17 @@ class WorkedSewing(WorkedPieces):
 
     @property
     def _waist_mm(self) -> float | None:
+        return self._measured("waist")
+
+    @property
+    def _wrist_mm(self) -> float | None:
+        return self._measured("wrist")
+
+    def _measured(self, name: str) -> float | None:
+        """A measure of the first person that the garments are for, mm."""
         person = next(iter(self.people.values()), None)
-        waist = person.latest.values.get("waist") if person and person.latest else None
-        return waist.mm if waist else None
+        found = person.latest.values.get(name) if person and person.latest else None
+        return found.mm if found else None
 
     @cached_property
     def figures_at(self) -> dict[str, list[str]]:

@@ -21,6 +21,7 @@ from rowanseed.core.pattern.seamwalk import TOLERANCE_MM, WalkedSeam, walk_findi
 from rowanseed.formats.ease_svg import EaseLine, ease_svg
 from rowanseed.formats.piece_svg import before_after_svg
 from rowanseed.formats.walk_svg import walk_svg
+from rowanseed.services.remembered import Remembered
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store.makes import MakeGarment
 from rowanseed.store.people import Person
@@ -73,6 +74,9 @@ class Fitting:
     stale: Finding | None = None
 
 
+_PICTURES = Remembered(48)  # of eases, by all that they show
+
+
 def fitting(view: WorkedMake, garment: MakeGarment, unit: Unit) -> Fitting:
     """A garment's fitting."""
     person = view.people.get(garment.person_id) if garment.person_id else None
@@ -89,7 +93,9 @@ def fitting(view: WorkedMake, garment: MakeGarment, unit: Unit) -> Fitting:
     lines = _ease_lines(view, person, label)
     chosen = garment.size or advice.size
     cut = {zone: view.zones_of(garment).get(zone, chosen) for zone in ZONES}
-    picture = ease_svg(lines, {z.zone: z.size for z in advice.zones}, cut, unit, str(garment.id))
+    advised, key = {z.zone: z.size for z in advice.zones}, str(garment.id)
+    told = (repr(lines), repr(advised), repr(cut), unit, key)
+    picture = _PICTURES.once(told, lambda: ease_svg(lines, advised, cut, unit, key))
     stale = measure_again(person.latest.taken_on, today(), person.is_child)
     return Fitting(garment, person, advice, _ways(asked), "", lines, picture, measures, stale)
 

@@ -112,7 +112,12 @@ def assembled(library: Library, garment: SewnGarment) -> Assembly:
     Raises:
         FeatureError: as `complete`.
     """
-    return units_of(library, complete(library, garment))
+    return _assembled(GarmentKey(library, garment))
+
+
+@lru_cache(maxsize=128)
+def _assembled(asked: GarmentKey) -> Assembly:
+    return units_of(asked.library, complete(asked.library, asked.garment))
 
 
 def operations_for(library: Library, garment: SewnGarment) -> list[Item]:

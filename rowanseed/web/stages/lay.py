@@ -22,6 +22,7 @@ from rowanseed.formats.lay_export import lay_csv, lay_dxf, lay_pdf
 from rowanseed.formats.photo import as_data
 from rowanseed.formats.svg import LayDrawing
 from rowanseed.jobs.pool import Job
+from rowanseed.services.remembered import Remembered
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import cloths, db, drafts, makes, photos
@@ -42,6 +43,9 @@ SHORT_WORDS: dict[Spread, str] = {
 SPREADS: tuple[AskedSpread, ...] = ("easiest", "best", *EVERY_SPREAD)
 FILES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "pdf": "application/pdf", "csv": "text/csv; charset=utf-8"}
 EFFORTS: tuple[Effort, ...] = ("quick", "good", "best")
+
+
+_PICTURES = Remembered(48)  # of lays, by all that they show
 
 
 @dataclass(frozen=True)
@@ -69,16 +73,28 @@ def titles_of(view: WorkedMake, role: WorkedRole) -> dict[str, tuple[str, str]]:
 def draw(view: WorkedMake, role: WorkedRole, lay: Lay, stale: bool) -> Drawn:
     """A lay with its picture and its table."""
     assert role.cloth is not None
-    titles = titles_of(view, role)
-    readings = read_lay(lay)
+    cloth, titles, unit, fold = role.cloth.cloth, titles_of(view, role), view.settings.unit, fold_of(role)
     in_hand = role.request.cloth.length_mm if role.request else None
-    drawing = LayDrawing(
-        lay, role.cloth.cloth, view.settings.unit, lambda i: titles.get(i, (i, "")), in_hand, fold_of(role)
-    )
+
+    def work() -> tuple[list[PieceReading], str]:
+        read = read_lay(lay)
+        return read, LayDrawing(lay, cloth, unit, lambda i: titles.get(i, (i, "")), in_hand, fold).svg(read)
+
+    told = (repr(cloth), repr(titles), unit, in_hand, fold, stale)
+    readings, picture = _PICTURES.once((_seen(lay), *told), work)
     halves = {s.lay_id for s in role.pieces if s.shape.fold_edge is not None}
     left = in_hand - lay.length_mm if in_hand is not None and not lay.short_mm and not lay.failed else 0.0
     bought = role.to_buy(view.settings)
-    return Drawn(lay, drawing.svg(readings), readings, titles, halves, bought, stale, max(left, 0.0))
+    return Drawn(lay, picture, readings, titles, halves, bought, stale, max(left, 0.0))
+
+
+def _seen(lay: Lay) -> tuple[object, ...]:
+    """All of a lay that its picture shows, as a key."""
+    stands = tuple(
+        (p.piece, p.lane, p.turned, p.face_down, p.layers, p.on_fold, tuple(p.outline), tuple(sorted(p.marks.items())))
+        for p in lay.placements
+    )
+    return (lay.spread, lay.length_mm, lay.width_mm, lay.short_mm, lay.failed, lay.unmatched, lay.lanes, stands)
 
 
 def _context(view: WorkedMake, role: WorkedRole, job: Job | None) -> dict[str, object]:
