@@ -4,10 +4,12 @@ Every drawing is in millimetres of cloth; text is escaped; no style attributes, 
 """
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.formats.drawing import Drawn, markup, tag
 
+Points = tuple[tuple[float, float], ...]
 INK, SLATE, ROWAN = "#2B2622", "#3F5873", "#B23A1E"
 
 
@@ -23,14 +25,24 @@ def _upright(p: tuple[float, float]) -> tuple[float, float]:
 
 def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
     """A piece upright, its head at the top; the fold edge dashed, the grain as an arrow, notches as ticks."""
-    points = [_upright(p) for p in shape.outline]
+    fold = shape.fold_edge
+    line = fold if fold is not None else shape.grain_or_default()
+    notches = tuple((notch.at[0], notch.at[1]) for notch in shape.notches)
+    outline = tuple((x, y) for x, y in shape.outline)
+    return _piece_svg(outline, fold is not None, tuple((x, y) for x, y in line), notches, title, css)
+
+
+@lru_cache(maxsize=1024)
+def _piece_svg(outline: Points, folded: bool, line: Points, notches: Points, title: str, css: str) -> str:
+    """Drawn once for all that it shows: the cards of a lay show the same pieces each time."""
+    points = [_upright(p) for p in outline]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     x0, y0, width, height = min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)
     edge = 0.06 * max(width, height) + 2
     stroke = max(width, height) / 130
     parts: list[Drawn] = [tag("path", css="paper-fill", stroke_width=f"{stroke:.2f}", d=path(points))]
-    if shape.fold_edge is not None:
-        (ax, ay), (bx, by) = shape.fold_edge
+    (ax, ay), (bx, by) = line
+    if folded:
         parts.append(
             tag(
                 "path",
@@ -41,10 +53,9 @@ def piece_svg(shape: PieceShape, title: str, css: str = "piece-thumb") -> str:
             )
         )
     else:
-        (ax, ay), (bx, by) = shape.grain_or_default()
         parts.append(arrow((-ay, ax), (-by, bx), stroke, INK))
-    for notch in shape.notches:
-        parts.append(tag("circle", cx=f"{-notch.at[1]:.1f}", cy=f"{notch.at[0]:.1f}", r=f"{stroke * 2:.2f}", fill=INK))
+    for x, y in notches:
+        parts.append(tag("circle", cx=f"{-y:.1f}", cy=f"{x:.1f}", r=f"{stroke * 2:.2f}", fill=INK))
     box = f"{x0 - edge:.0f} {y0 - edge:.0f} {width + 2 * edge:.0f} {height + 2 * edge:.0f}"
     return markup(tag("svg", *parts, css=css, viewBox=box, role="img", aria_label=title))
 
