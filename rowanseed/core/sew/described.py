@@ -134,6 +134,8 @@ def describe(garment: SewnGarment) -> Described:
     shell = list(_shell(found))
     found.units = [*shell, *_lining(found, shell)]
     found.facts = frozenset(facts_of(found))
+    if {"lining-hand", "shoulders"} <= found.facts:
+        found.without = frozenset({(f"lining.{found.top}", "shoulder")})  # it is folded over and felled by hand
     found.last = frozenset(_left_for_last(found))
     return found
 

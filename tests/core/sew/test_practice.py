@@ -431,6 +431,16 @@ def test_a_lining_with_a_waist_seam_is_a_whole_before_it_is_felled_into_the_jack
         assert [step for step in order if step in chain] == chain
 
 
+def test_a_lining_felled_by_hand_has_its_shoulders_folded_over_and_no_seam_there():
+    # Lining by hand, piece by piece: common practice, no source. Sewn by machine, the same seam would be closed twice.
+    by_hand = [s.operation for s in steps_of(JACKET | {"lining": "sewn-in"}, **{"lining-joining": "by-hand"})]
+    assert not [op.id for op in by_hand if "lining.body.shoulder" in op.on]
+    assert next(op for op in by_hand if op.id == "fell-lining-by-hand").title.endswith(
+        "the shoulders folded over, the neck"
+    )
+    assert any("lining.body.shoulder" in s.operation.on for s in steps_of(JACKET | {"lining": "sewn-in"}))
+
+
 def test_a_raglan_lining_hangs_at_its_facings_before_it_is_felled_at_wrists_and_hem():
     steps = steps_of(
         {"collar": "one-piece", "front": "facing", "sleeve": "raglan", "lining": "sewn-in"},
