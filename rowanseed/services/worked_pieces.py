@@ -10,10 +10,12 @@ from rowanseed.core.errors import Finding
 from rowanseed.core.fit.alter import Altered
 from rowanseed.core.fit.blend import blend_label, is_blend
 from rowanseed.core.fit.finished_measurements import Girth
+from rowanseed.core.lay.model import LayRequest
 from rowanseed.core.lengths import both
 from rowanseed.core.make.concessions import STEP_OF, Concession, describe_concession
-from rowanseed.core.make.lay_requests import lay_request
+from rowanseed.core.make.lay_requests import fingerprint, lay_request
 from rowanseed.core.make.pieces import (
+    SizedPiece,
     altered_pattern,
     blended_pattern,
     fit_pieces,
@@ -126,9 +128,15 @@ class WorkedPieces:
 
     @cached_property
     def _conceded(self) -> tuple[Pattern, list[Finding]]:
-        plan = self.make.plan
-        key = ("conceded", *self._altered_from, repr(plan.conceded))
-        return once(key, lambda: conceded_pattern(self.fitted, self.sizes, plan.conceded))
+        return once(
+            ("conceded", *self._conceded_from),
+            lambda: conceded_pattern(self.fitted, self.sizes, self.make.plan.conceded),
+        )
+
+    @cached_property
+    def _conceded_from(self) -> tuple[object, ...]:
+        """Everything that the pieces as they are laid depend on."""
+        return (*self._altered_from, repr(self.make.plan.conceded))
 
     @property
     def altered(self) -> dict[str, Altered]:
@@ -219,11 +227,17 @@ class WorkedPieces:
         cloth_id = self.make.cloths.get(role)
         cloth = cloths.cloth(self.conn, cloth_id) if cloth_id is not None else None
         complete = len(self.sizes) == len(self.make.garments)
-        pieces, findings = sized_pieces(self.pattern, self.make.view, role, self.sizes) if complete else ([], [])
-        request = None
-        if cloth is not None and pieces and not findings:
+
+        def work() -> tuple[list[SizedPiece], list[Finding], LayRequest | None, str]:
+            pieces, findings = sized_pieces(self.pattern, self.make.view, role, self.sizes) if complete else ([], [])
+            if cloth is None or not pieces or findings:
+                return pieces, findings, None, ""
             request = lay_request(pieces, cloth.cloth, self.make.plan, seams=self.pattern.seams)
-        return WorkedRole(role, cloth, pieces, findings, request, kept)
+            return pieces, findings, request, fingerprint(request)
+
+        key = ("role", role, *self._conceded_from, self.make.view, complete, repr(cloth), repr(self.make.plan))
+        pieces, findings, request, asks = once(key, work)
+        return WorkedRole(role, cloth, pieces, findings, request, asks, kept)
 
     def role(self, name: str) -> WorkedRole | None:
         """One cloth of the make."""

@@ -1,11 +1,9 @@
 """One cloth of a make, worked out: its pieces, what the lay is asked, the lay kept."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.lay.model import LayRequest
-from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.make.pieces import SizedPiece
 from rowanseed.core.pattern.model import Role
 from rowanseed.core.reckon.buying import Buy, length_to_buy
@@ -23,12 +21,13 @@ class WorkedRole:
     pieces: list[SizedPiece]
     findings: list[Finding]
     request: LayRequest | None
+    asks: str  # the request's fingerprint, empty without one
     kept: StoredLay | None
 
-    @cached_property
+    @property
     def current(self) -> bool:
         """Whether the kept lay answers what would be asked now."""
-        return self.kept is not None and self.request is not None and self.kept.asked == fingerprint(self.request)
+        return self.kept is not None and self.request is not None and self.kept.asked == self.asks
 
     @property
     def why_not(self) -> str:

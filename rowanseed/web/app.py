@@ -23,6 +23,7 @@ from rowanseed.services.daily_backup import keep_daily
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import db
 from rowanseed.store.backups import BackupError, before_migration
+from rowanseed.store.connections import Connections
 from rowanseed.store.opening import open_household
 from rowanseed.store.settings import Settings, durations, put_durations, settings
 from rowanseed.web import docs
@@ -161,9 +162,11 @@ def create_app(
         over.set()
         app.state.jobs.close()
         _keep_durations(app)
+        app.state.connections.close()
 
     app = FastAPI(title="Rowanseed", version=__version__, docs_url=None, redoc_url=None, lifespan=lifespan, debug=False)
     app.state.database = path
+    app.state.connections = Connections(path)
     app.state.answers = answers or Answers()
     app.state.jobs = executor(workers)
     app.state.results = Remembered(1024)
@@ -199,13 +202,10 @@ def _handle_errors(app: FastAPI) -> None:
         return request.url.path.startswith("/api/")
 
     def problem(request: Request, status: int, title: str, text: str) -> Response:
-        conn = db.connect(request.app.state.database)
-        try:
+        with request.app.state.connections.lent() as conn:
             home = Household(conn, _settings_or_default(conn))
             context = {"title": title, "text": text, **_what_was_typed(request)}
             return page(request, home, "problem.html", context, status)
-        finally:
-            conn.close()
 
     @app.exception_handler(RowanseedError)
     async def refused(request: Request, error: RowanseedError) -> Response:

@@ -60,12 +60,9 @@ class Household:
 
 
 def household(request: Request) -> Iterator[Household]:
-    """A connection for this request, closed when it is answered."""
-    conn = db.connect(request.app.state.database)
-    try:
+    """A connection for this request, given back when it is answered."""
+    with request.app.state.connections.lent() as conn:
         yield Household(conn, settings(conn))
-    finally:
-        conn.close()
 
 
 def pool(request: Request) -> JobPool:

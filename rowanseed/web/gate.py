@@ -2,7 +2,6 @@
 
 import re
 import sqlite3
-from contextlib import closing
 from datetime import datetime
 from urllib.parse import quote
 
@@ -27,7 +26,7 @@ def session_of(request: Request) -> Session | None:
     cookie = request.cookies.get(cookie_name(request), "")
     if not cookie:
         return None
-    with closing(db.connect(request.app.state.database)) as conn:
+    with request.app.state.connections.lent() as conn:
         return access.session(conn, cookie, datetime.now())
 
 
@@ -60,7 +59,7 @@ def _may_look(request: Request, guest_id: int) -> bool:
     if path.startswith("/photos/"):
         return True
     try:
-        with closing(db.connect(request.app.state.database)) as conn:
+        with request.app.state.connections.lent() as conn:
             make = access.guest_by_id(conn, guest_id).make_id
     except (db.NotFound, sqlite3.Error):
         return False
