@@ -84,13 +84,13 @@ class WorkedPieces:
         return once(("drawn", *self._drawn_from), work)
 
     @cached_property
-    def _altered_from(self) -> tuple[object, ...]:
+    def altered_from(self) -> tuple[object, ...]:
         """Everything that the pieces as they are altered depend on."""
         return (*self._drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
 
     @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
-        key = ("altered", *self._altered_from)
+        key = ("altered", *self.altered_from)
         return once(key, lambda: altered_pattern(self.drawn, self.sizes, self.make.plan.alterations))
 
     @property
@@ -129,14 +129,14 @@ class WorkedPieces:
     @cached_property
     def _conceded(self) -> tuple[Pattern, list[Finding]]:
         return once(
-            ("conceded", *self._conceded_from),
+            ("conceded", *self.conceded_from),
             lambda: conceded_pattern(self.fitted, self.sizes, self.make.plan.conceded),
         )
 
     @cached_property
-    def _conceded_from(self) -> tuple[object, ...]:
+    def conceded_from(self) -> tuple[object, ...]:
         """Everything that the pieces as they are laid depend on."""
-        return (*self._altered_from, repr(self.make.plan.conceded))
+        return (*self.altered_from, repr(self.make.plan.conceded))
 
     @property
     def altered(self) -> dict[str, Altered]:
@@ -145,7 +145,7 @@ class WorkedPieces:
 
     def girths(self, label: str) -> Mapping[str, Girth]:
         """The finished girths of a size, blended and altered as it will be cut, measured on the pieces."""
-        key = ("girths", *self._altered_from, self.make.view, label)
+        key = ("girths", *self.altered_from, self.make.view, label)
         return once(key, lambda: girths_of(self.fitted, self.make.view, label))
 
     def untied(self, label: str) -> list[tuple[Piece, Piece]]:
@@ -166,7 +166,7 @@ class WorkedPieces:
         done = self.altered.get(label)
         if done:
             return done.walked
-        return once(("walked", *self._altered_from, label), lambda: walk(*fit_pieces(self.fitted, label)))
+        return once(("walked", *self.altered_from, label), lambda: walk(*fit_pieces(self.fitted, label)))
 
     @cached_property
     def people(self) -> dict[int, Person]:
@@ -235,7 +235,7 @@ class WorkedPieces:
             request = lay_request(pieces, cloth.cloth, self.make.plan, seams=self.pattern.seams)
             return pieces, findings, request, fingerprint(request)
 
-        key = ("role", role, *self._conceded_from, self.make.view, complete, repr(cloth), repr(self.make.plan))
+        key = ("role", role, *self.conceded_from, self.make.view, complete, repr(cloth), repr(self.make.plan))
         pieces, findings, request, asks = once(key, work)
         return WorkedRole(role, cloth, pieces, findings, request, asks, kept)
 

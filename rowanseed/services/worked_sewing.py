@@ -57,11 +57,15 @@ class WorkedSewing(WorkedPieces):
     def _declared(self) -> tuple[DeclaredSeam, ...]:
         """The seams that the pattern declares, on its pieces in the size that is sewn, else in any."""
         size = self.sizes[0] if self.sizes else ""
-        own = [
-            (p, p.shapes.get(size) or next(iter(p.shapes.values()), None))
-            for p in self.pattern.pieces_of(self.make.view)
-        ]
-        return declared_seams([(p, shape) for p, shape in own if shape is not None], self.pattern.seams)
+
+        def work() -> tuple[DeclaredSeam, ...]:
+            own = [
+                (p, p.shapes.get(size) or next(iter(p.shapes.values()), None))
+                for p in self.pattern.pieces_of(self.make.view)
+            ]
+            return declared_seams([(p, shape) for p, shape in own if shape is not None], self.pattern.seams)
+
+        return once(("declared", *self.conceded_from, self.make.view), work)
 
     def _sew_cloth(self) -> SewCloth:
         shell = self.role("self")
@@ -84,7 +88,7 @@ class WorkedSewing(WorkedPieces):
         minutes = self.make.plan.sitting_minutes or self.settings.sitting_minutes
         sheet = tuple(self._sheet_order())
         told = (self.make.view, self.settings.unit, minutes, self._waist_mm, self._wrist_mm, len(self.sizes), sheet)
-        key = ("steps", *self._altered_from, *told, repr(self.make.plan), repr(self.garment), repr(self.pace))
+        key = ("steps", *self.altered_from, *told, repr(self.make.plan), repr(self.garment), repr(self.pace))
         steps = once(key, lambda: at_pace(self._usual_steps(minutes, sheet), self.pace))
         place = {step_id: index for index, step_id in enumerate(self.make.plan.order)}
         if not place:

@@ -1,7 +1,7 @@
 """What a garment is asked for: by its trials and earlier makes, by the measures and the posture of those who wear it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rowanseed.core.fit.bust_below import BUSTS, taken_out_again
 from rowanseed.core.fit.causes import other_ways
@@ -14,6 +14,7 @@ from rowanseed.core.fit.record import TRIALS, propose
 from rowanseed.core.lengths import format_length
 from rowanseed.core.make.pieces import fit_pieces
 from rowanseed.services.worked_make import WorkedMake
+from rowanseed.services.worked_pieces import once
 from rowanseed.store.fitnotes import StoredFitNote
 from rowanseed.store.people import Person
 from rowanseed.web.fitview import top_of
@@ -88,9 +89,16 @@ def by_measures(view: WorkedMake, label: str) -> list[ByMeasure]:
     found = [_offered(view, asked) for asked in again]
     wearers = _wearers(view, label)
     for person in wearers:
-        asked_of = asked_by_measures(_question(view, label, person)) if person.latest else []
+        asked_of = _asked_of(view, label, person) if person.latest else []
         found += [_offered(view, asked, person.name if len(wearers) > 1 else "") for asked in asked_of]
     return found
+
+
+def _asked_of(view: WorkedMake, label: str, person: Person) -> list[Asked]:
+    question = _question(view, label, person)
+    told = repr(replace(question, pieces=()))  # the pieces are told by what they were worked out from
+    key = ("asked by measures", *view.altered_from, view.make.view, label, told)
+    return once(key, lambda: asked_by_measures(question))
 
 
 def _question(view: WorkedMake, label: str, person: Person) -> Question:
