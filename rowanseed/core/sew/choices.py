@@ -79,6 +79,7 @@ def front_opens(g: SewnGarment) -> bool:
         or has(g, "collar", "notched")
         or (has(g, "closure", *FASTENED) and not has(g, "straps", "buttoned") and not slit_fastened(g))
         or tied_behind(g)
+        or has(g, "closure", "wrap")
     )
 
 

@@ -219,7 +219,7 @@ def _small_units(found: Described) -> Iterator[UnitSpec]:
         yield unit("facing", " ".join([e for e, on in facing.items() if on] + ["outer"]))
     if has(g, "pocket"):
         yield unit("pocket", "pocket-mouth outer")
-    if has(g, "straps", "buttoned", "sewn") or has(g, "closure", "ties") or has(g, "belt", "tied"):
+    if has(g, "straps", "buttoned", "sewn") or has(g, "closure", "ties", "wrap") or has(g, "belt", "tied"):
         yield unit("strap", "strap-end", "layer buttonhole")
     if has(g, "belt", "belt"):
         yield unit("belt", "outer")

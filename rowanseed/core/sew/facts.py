@@ -9,6 +9,7 @@ from rowanseed.core.sew.choices import (
     RAGLANS,
     ZIPS,
     band_under_facing,
+    front_opens,
     has,
     holds_hem,
     is_enclosed,
@@ -92,6 +93,8 @@ def facts_of(found: "Described") -> Iterator[str]:
     if banded_legs and g.schools.get("waistband-cut") == "halves":
         yield "band-halves"
         yield "crotch-last"
+    if _crotch_first(found):
+        yield "crotch-first"
     if not found.top:
         yield "is-lower"
     else:
@@ -161,6 +164,18 @@ def _fastening_facts(found: "Described") -> Iterator[str]:
         yield "fly-hooked"
     if seam_placket(g):
         yield "seam-placket"
+    if has(g, "closure", "wrap"):
+        yield "slit-in-band" if not found.top and has(g, "waist", *BANDS) else "slit-in-side"
+
+
+def _crotch_first(found: "Described") -> bool:
+    """Whether the crotch seams are sewn flat: the school's wish, unless band, zip or opening leave the crotch for last."""
+    g = found.garment
+    halves = has(g, "waist", "band", "stiff-band") and g.schools.get("waistband-cut") == "halves"
+    band_first = g.schools.get("zip-and-band") == "band-first" or has(g, "waist", "yoke")
+    late = found.zip_in_crotch and (bool(found.top) or band_first)
+    opened = bool(found.top) and front_opens(g)
+    return found.low == "leg" and g.schools.get("leg-seams") == "crotch-first" and not (halves or late or opened)
 
 
 def _sleeve_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> Iterator[str]:

@@ -15,7 +15,7 @@ ONE_RUN = {"french": "french", "flat-felled": "felled", "overlocked-seam": "one-
 
 
 def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
-    """How a seam within a unit is finished: bare, edges-first, together, bound, french, felled, one-pass, piped, covered, yoked."""
+    """How a seam within a unit is finished: bare, edges-first, together, bound (-first), french, felled, one-pass, piped, covered, yoked."""
     if kind.covered or unit.kind in ("collar", "stand", "hood", "facing", "cuff", "waistband", "yoke"):
         return "covered"
     chosen = described.garment.units.get(f"{unit.name}.{kind.name}", {}).get(
@@ -27,7 +27,7 @@ def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
         return "together"  # a gathered edge by itself cannot be overcast
     if kind.name == "tier":
         return {"none": "bare", "overlocked-seam": "one-pass"}.get(chosen, "together")
-    return _method(described, chosen, kind.curved, kind.apart or _runs_into_slit(described, kind))
+    return _method(described, chosen, kind.curved, kind.apart or _runs_into_slit(described, kind, unit.name))
 
 
 def finish_of_joint(described: Described, thing: str, curved: bool) -> str:
@@ -58,9 +58,10 @@ def finish_of_joint(described: Described, thing: str, curved: bool) -> str:
     return _method(described, chosen, curved, False)
 
 
-def _runs_into_slit(described: Described, kind: SeamKind) -> bool:
+def _runs_into_slit(described: Described, kind: SeamKind, unit: str) -> bool:
     """Whether the seam's edges must open because it runs into a slit, a vent or a zip."""
-    slit = kind.name == "side" and described.has("vent", "slit")
+    tied = "slit-in-side" in described.facts and unit == (described.top or described.low)
+    slit = kind.name == "side" and (tied or described.has("vent", "slit"))
     vent = kind.name == "centre-back" and described.has("vent", "vent", "kick-pleat")
     return slit or vent or kind.name == "centre-front" or (kind.name == "crotch" and described.zip_in_crotch)
 
@@ -71,7 +72,7 @@ def _method(described: Described, chosen: str, curved: bool, apart: bool) -> str
     if chosen in EDGES_FIRST:
         return "edges-first"
     if chosen == "bound":
-        return "bound"
+        return "bound-first" if apart else "bound"  # a zip's tape, a slit's or vent's fold lies over the bound edge
     if chosen == "piped":
         return "piped" if not apart else "edges-first"
     if apart:

@@ -8,7 +8,7 @@ from rowanseed.core.errors import FeatureError
 from rowanseed.core.sew.choices import front_opens, has, lining_way
 from rowanseed.core.sew.garment_key import GarmentKey
 from rowanseed.core.sew.instances import operations_of
-from rowanseed.core.sew.laws import needs_of
+from rowanseed.core.sew.laws.needs import needs_of
 from rowanseed.core.sew.model import BY_HAND, TOOLS, Feature, Library, Need, Operation, SewnGarment
 from rowanseed.core.sew.own_steps import own_operations
 from rowanseed.core.sew.settled import settled

@@ -46,6 +46,8 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
                 else "elastic in a casing is taken, because it has no closure."
             ),
         )
+    if has(now, "closure", "wrap") and not has(now, "front"):
+        take("front", "facing", "It wraps over and its front edges are not described: they are taken as faced.")
     if is_lower_only(now) and not has(now, "front"):
         _open_lower(now, take)
     drawn_in = has(now, "waist", "casing", "elastic-sewn") and not has(now, "closure", *ZIPS)
@@ -96,7 +98,7 @@ def _open_lower(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
             "closure",
             "lapped-zip",
             "A hook closes the waist alone, and nothing opens below it: a lapped zip is taken there, with the hook above it. "
-            "For a wrap, describe its front edge.",
+            "A skirt that wraps over is described as one.",
         )
 
 

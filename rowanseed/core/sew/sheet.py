@@ -171,18 +171,21 @@ def _too_early(
 ) -> list[OrderFinding]:
     """The sheet's steps that stand before others which they need, directly or by way of steps it leaves unsaid."""
     found = []
+    laws = {id_: tuple(need for need in wanted if need.law != "method") for id_, wanted in needs.items()}
     for at, id_ in enumerate(sheet):
-        before = _all_before(id_, needs)
-        late = [other for other in sheet[at + 1 :] if other in before]
-        if not late:
+        for asked in (laws, needs):  # what a law forbids is said before what a method only wishes
+            before = _all_before(id_, asked)
+            late = [other for other in sheet[at + 1 :] if other in before]
+            if late:
+                break
+        else:
             continue
         nearest = min(late, key=lambda other: len(before[other]))
         way = before[nearest]
         between = [titles[need.id] for need in way[:-1]]
         by_way = f" Between them lies: {', '.join(reversed(between))}." if between else ""
         text = f"“{titles[id_]}” comes before “{titles[nearest]}”.{by_way} {way[0].why}"
-        wish = next((need for need in way if need.law == "method"), None)
-        level, law = ("note", "method") if wish else ("stop", way[0].law)
+        level, law = ("stop", way[0].law) if asked is laws else ("note", "method")
         found.append(OrderFinding(level, "too-early", text, id_, nearest, law))
     return found
 

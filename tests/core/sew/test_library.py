@@ -78,8 +78,9 @@ def test_every_fact_that_a_condition_asks_for_is_known_of_some_garment():
     window = {"collar": "one-piece", "closure": "exposed-zip", "zip-at": "front", "sleeve": "raglan"}
     smock = {"yoke": "plain", "yoke-at": "back", "closure": "placket", "opening-at": "back", "sleeve": "set-in"}
     sheath = {"neck": "facing", "armhole": "lined", "lining": "sewn-in", "closure": "lapped-zip"}
+    banded = {"neck": "band", "front": "facing", "closure": "snaps", "lining": "sewn-in"}
     garments = [
-        *map(SewnGarment, (rare, ribs, gown, window, smock, sheath)),
+        *map(SewnGarment, (rare, ribs, gown, window, smock, sheath, banded)),
         *(random_garment(rng) for _ in range(2000)),
     ]
     for garment in garments:
@@ -109,7 +110,8 @@ def test_every_template_is_used_by_some_garment():
 def test_every_choice_of_a_feature_changes_some_garments_steps():
     rng = random.Random(7)
     banded = SewnGarment({"waist": "band", "closure": "lapped-zip", "hem": "blind"})
-    bases = [banded, *(random_garment(rng) for _ in range(150))]
+    apron = SewnGarment({"neck": "binding", "closure": "ties", "hem": "double"})
+    bases = [banded, apron, *(random_garment(rng) for _ in range(150))]
     for feature in LIBRARY.features:
         for value, _ in feature.choices[1:]:
             changed = (

@@ -399,6 +399,25 @@ CHAINS = [
      "sew-patch-pockets turn-combined-facing baste-piled-seams sew-side-seams@leg"),
     ({"neck": "facing", "lining": "free", "lining-sleeves": "none", "sleeve": "set-in", "closure": "centred-zip"}, WOVEN,
      "join-lining-facing sew-neck-facing turn-neck-facing baste-free-armhole"),
+    # A zip's tape lies over the bound edge; the other seams are bound once they are pressed open.
+    (SKIRT | {"seam-finish": "bound"}, WOVEN, "bind-edges insert-lapped-zip"),
+    (SKIRT | {"seam-finish": "bound"}, WOVEN, "press-side-seams bind-side-seams attach-waistband"),
+    ({"neck": "facing", "closure": "invisible-zip", "seam-finish": "bound"}, WOVEN, "bind-edges insert-invisible-zip"),
+    # What is turned and sewn is pressed before the next seam runs on from it, all of it before the last look at the length.
+    ({"neck": "combined-facing", "closure": "invisible-zip", "hem": "blind"}, WOVEN,
+     "turn-combined-facing press-neck sew-side-seams try-length"),
+    (SHEATH, WOVEN, "turn-lined-edges press-lined-edges sew-side-seams@lining.body"),
+    ({"neck": "band", "sleeve": "set-in", "cuff": "hem", "hem": "twin-needle"}, KNIT,
+     "sew-neck-band press-neck-band topstitch-neck-band try-length"),
+    (SHIRT | {"hem": "pointed", "closure": "placket"}, WOVEN, "turn-points sew-placket-buttonholes"),
+    # A wrap's tie goes round through a slit: in the side seam, or through a skirt's band.
+    ({"closure": "wrap", "neck": "facing", "hem": "narrow"}, WOVEN,
+     "mark-tie-slit sew-side-seams press-side-seams stitch-tie-slit try-length"),
+    ({"closure": "wrap", "neck": "facing", "hem": "narrow"}, WOVEN, "make-ties attach-ties sew-front-facings"),
+    ({"closure": "wrap", "front": "lined", "lining": "edge-to-edge", "waist-seam": "joined", "hem": "blind"}, WOVEN,
+     "sew-side-seams fell-tie-slit join-waist-seam try-length"),
+    ({"closure": "wrap", "waist": "band", "hem": "double"}, WOVEN,
+     "sew-front-facings attach-waistband close-waistband work-band-slit"),
 ]  # fmt: skip
 
 
@@ -422,6 +441,38 @@ def test_steps_come_in_the_order_of_practice_and_not_by_chance(features, cloth, 
     for order in ([s.operation.id for s in steps], turned_round(steps)):
         wanted = [step if step in order else step.partition("@")[0] for step in chain.split()]
         assert [step for step in order if step in wanted] == wanted
+
+
+CROTCH_FIRST = [
+    (FLY | {"seam-finish": "flat-felled", "yoke": "plain", "belt": "loops"},
+     "fell-yoke fell-crotch-seams press-crotch-seams sew-inseams fell-inseams try-waist baste-belt-loops attach-waistband"),
+    (FLY | {"seam-finish": "overlocked-seam"}, "topstitch-fly sew-crotch-seams sew-inseams"),
+    ({"legs": "trousers", "waist": "casing", "seam-finish": "french"}, "french-crotch-seams sew-inseams try-waist"),
+    ({"legs": "trousers", "waist": "band", "closure": "lapped-zip"}, "sew-crotch-seams insert-lapped-zip"),
+    ({"legs": "trousers", "waist-seam": "joined", "neck": "facing"}, "sew-crotch-seams sew-inseams join-waist-seam"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("features", "chain"), CROTCH_FIRST)
+def test_crotch_seams_may_be_sewn_flat_before_the_inseam_runs_through_from_hem_to_hem(features, chain):
+    # The other main way with trousers: workwear, knits and children's things. Common practice, no source.
+    steps = steps_of(features, **{"leg-seams": "crotch-first"})
+    for order in ([s.operation.id for s in steps], turned_round(steps)):
+        assert [step for step in order if step in chain.split()] == chain.split()
+    assert "in one run from hem to hem" in next(s.operation.title for s in steps if s.operation.id == "sew-inseams")
+    assert not [s for s in steps if "one leg inside the other" in s.operation.title]
+
+
+@pytest.mark.parametrize(
+    "features",
+    [
+        {"legs": "trousers", "waist-seam": "joined", "neck": "facing", "closure": "invisible-zip"},
+        {"legs": "trousers", "waist": "yoke", "closure": "invisible-zip"},
+    ],
+)
+def test_a_zip_that_runs_on_into_the_crotch_leaves_its_seam_for_last_whatever_the_school(features):
+    steps = [s.operation.id for s in steps_of(features, **{"leg-seams": "crotch-first"})]
+    assert "sew-crotch-seams" not in steps and steps.index("insert-invisible-zip") < steps.index("sew-crotch")
 
 
 def test_a_lining_with_a_waist_seam_is_a_whole_before_it_is_felled_into_the_jacket():
