@@ -63,9 +63,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         yield "front-open"
         if found.low != "leg":
             yield "hem-open"
-            turned = has(g, "front", "facing") and has(
-                g, "lining"
-            )  # faced and bagged before the band takes both layers in
+            # Front and zip are turned with their inner layer before the band takes both in.
+            turned = is_enclosed(g) or (has(g, "front", "facing") and has(g, "lining"))
             if has(g, "closure", "separating-zip") and has(g, "hem", "banded", "ribbed") and not turned:
                 yield "zip-over-band"
         yield "interfaced-top"
@@ -340,7 +339,8 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     felled = way == "machine" and "front-edge" in top and hem
     if felled:
         yield "lining-hem-felled"
-    if way == "free" or (way == "machine" and not felled):
+    banded = has(g, "hem", "banded", "ribbed")
+    if way == "free" or (way == "machine" and not felled and not banded):
         yield "lining-hangs"
     back_open = found.zip_place == "back" or has(g, "centre-seam", "sewn")
     wanted = not has(g, "lining-pleat", "none")

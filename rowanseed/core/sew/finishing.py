@@ -15,7 +15,10 @@ ONE_RUN = {"french": "french", "flat-felled": "felled", "overlocked-seam": "one-
 
 
 def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
-    """How a seam within a unit is finished: bare, edges-first, together, bound (-first), french, felled, one-pass, piped, covered, yoked."""
+    """How a seam within a unit is finished.
+
+    bare, edges-first, together, bound, bound-first, french, felled, one-pass, piped, covered or yoked.
+    """
     if kind.covered or unit.kind in ("collar", "stand", "hood", "facing", "cuff", "waistband", "yoke"):
         return "covered"
     chosen = described.garment.units.get(f"{unit.name}.{kind.name}", {}).get(

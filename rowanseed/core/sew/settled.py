@@ -68,6 +68,14 @@ def settled(garment: SewnGarment) -> tuple[SewnGarment, list[str]]:
     _settle(lambda: now, take)
     if has(now, "waist", *BANDS, "yoke", "facing") and not is_lower_only(now) and has_upper(now) and has(now, "hem"):
         take("hem", "none", "The band is taken at the lower edge, in place of a hem.")
+    banded = has(now, "hem", "banded", "ribbed") or (has(now, "waist", *BANDS) and not has(now, "hem"))
+    if has(now, "lining", "bagged") and has_upper(now) and not has(now, "waist-seam") and banded:
+        take(
+            "lining",
+            "sewn-in",
+            "The band at the lower edge takes the lining in, so nothing is left to bag: the lining is sewn in, its lower edge "
+            "basted to the shell's.",
+        )
     _fill_upper(now, take)
     closed_last = lining_way(now) in ("sides", "edge-to-edge") or (
         lining_way(now) == "machine" and has(now, "armhole", "lined")

@@ -41,8 +41,12 @@ def fastened_last(laws: Laws) -> None:
 
 
 def pressed_first(laws: Laws) -> None:
-    """What is sewn is pressed and topstitched before the last try-on, which judges it finished."""
-    done = [op for op in laws.operations if op.verb in ("press", "topstitch") and op.phase != "finish"]
+    """What is sewn on the shell is pressed, closed and topstitched before the last try-on, which judges it finished."""
+    done = [
+        op
+        for op in laws.operations
+        if op.verb in ("press", "topstitch", "close") and op.phase != "finish" and "lining" not in " ".join(op.on)
+    ]
     for op in laws.operations:
         if op.verb == "try-on" and op.phase == "finish":
             for other in done:
@@ -50,7 +54,7 @@ def pressed_first(laws: Laws) -> None:
                     op,
                     other,
                     "method",
-                    "What is sewn so far is pressed and topstitched: only then it hangs as it will.",
+                    "What is sewn so far is pressed, closed and topstitched: only then it hangs as it will.",
                 )
 
 
