@@ -127,7 +127,7 @@ def pattern() -> Pattern:
     features = {
         "pocket": "welt",
         "interfacing": "fusible",
-        "lining": "sewn-in",
+        "lining": "bagged",
         "armhole": "lined",
         "closure": "buttons",
         "hem": "none",

@@ -16,7 +16,7 @@ AT_REST = 8  # as many as browsers ask at once; more are opened when needed and 
 @dataclass(frozen=True)
 class _Open:
     conn: sqlite3.Connection
-    file: tuple[int, int] | None  # device and inode it was opened on, None where there was no file yet
+    file: tuple[int, ...] | None  # the file as this connection left it, None where there is none
 
 
 class Connections:
@@ -47,30 +47,29 @@ class Connections:
         with suppress(Empty):
             while True:
                 held = self._resting.get_nowait()
-                if held.file == file and file is not None:  # else the file was moved, replaced or deleted meanwhile
+                if held.file == file and file is not None:
                     return held
-                held.conn.close()
-        conn = db.connect(self._path)
-        return _Open(conn, _file(self._path))
+                held.conn.close()  # the file was written, replaced, moved or deleted meanwhile: what is cached may be stale
+        return _Open(db.connect(self._path), None)
 
     def _given_back(self, held: _Open, written: bool) -> None:
         try:
             if held.conn.in_transaction:
                 held.conn.rollback()
-            if written:  # whoever copies the file by hand finds all of it there
-                held.conn.execute("pragma wal_checkpoint(passive)").fetchone()
+            if written:  # whoever copies the file by hand finds all of it there, and no log that a file put in its place would meet
+                held.conn.execute("pragma wal_checkpoint(truncate)").fetchone()
         except sqlite3.Error:  # a full disk, a closed connection: the next request opens its own
             held.conn.close()
             return
         if self._resting.qsize() < AT_REST:
-            self._resting.put(held)
+            self._resting.put(_Open(held.conn, _file(self._path)))
         else:
             held.conn.close()
 
 
-def _file(path: Path) -> tuple[int, int] | None:
+def _file(path: Path) -> tuple[int, ...] | None:
     try:
         found = os.stat(path)
     except OSError:
         return None
-    return found.st_dev, found.st_ino
+    return found.st_dev, found.st_ino, found.st_size, found.st_mtime_ns

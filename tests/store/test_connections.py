@@ -68,6 +68,20 @@ def test_a_file_put_in_its_place_is_seen(path):
     held.close()
 
 
+def test_a_file_copied_over_it_is_seen_too(path):
+    held = Connections(path)
+    with held.lent() as conn, db.write(conn):
+        conn.execute("insert into thing values ('old')")
+    with closing(sqlite3.connect(path.with_name("b.db"))) as other:
+        other.execute("create table thing (name text)")
+        other.execute("insert into thing values ('new')")
+        other.commit()
+    path.write_bytes(path.with_name("b.db").read_bytes())
+    with held.lent() as conn:
+        assert names(conn) == ["new"] and conn.execute("pragma integrity_check").fetchone()[0] == "ok"
+    held.close()
+
+
 def test_no_more_stay_open_than_are_asked_at_once(path):
     held = Connections(path)
     lent = [held.lent() for _ in range(AT_REST + 3)]

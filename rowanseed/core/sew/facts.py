@@ -44,6 +44,8 @@ def facts_of(found: "Described") -> Iterator[str]:
         or neck_zip
     ):
         yield "neck-open"
+    if has(g, "interfacing", "sewn") or g.cloth.piled:
+        yield "strips-sewn"  # what is fused elsewhere is sewn in: the iron crushes a pile, and tailoring by hand fuses nothing
     if slit_fastened(g):
         yield "slit-fastened"
     if has(g, "neck-shape", "slit") and found.low == found.top:
@@ -280,6 +282,9 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
     g = found.garment
     way = lining_way(g)
     yield f"lining-{way}"
+    free_by_hand = way == "free" and g.schools.get("lining-joining") == "by-hand"
+    if free_by_hand:
+        yield "lining-free-by-hand"
     facing, top = edges.get("facing", frozenset()), edges.get(found.top, frozenset())
     lined_top = f"lining.{found.top}" in edges
     if way in ("bagged", "sides", "edge-to-edge", "machine", "hand"):
@@ -302,7 +307,7 @@ def _lining_facts(found: "Described", edges: Mapping[str, frozenset[str]]) -> It
         apart = way in ("machine", "free") and not has(g, "front", "facing") and not has(g, "collar", "notched")
         round_armholes = way == "sides" or (way == "machine" and has(g, "armhole", "lined"))
         whole = not has(g, "neck", "combined-facing") and not has(g, "collar", "notched")
-        if apart or (round_armholes and whole):
+        if (apart and not free_by_hand) or (round_armholes and whole):
             yield "lining-facing-first"
     elif by_machine or way == "hand":
         neck = bare_neck

@@ -28,6 +28,8 @@ def finish_of_seam(described: Described, unit: "Unit", kind: SeamKind) -> str:
         return "yoked"
     if kind.name == "yoke" and has(described.garment, "gathers", "yoke") and chosen in OVERCAST:
         return "together"  # a gathered edge by itself cannot be overcast
+    if kind.name == "yoke" and chosen in ("bound", "hong-kong"):
+        return "bound-together"  # it is pressed to one side, toward the yoke
     if kind.name == "tier":
         return {"none": "bare", "overlocked-seam": "one-pass"}.get(chosen, "together")
     return _method(described, chosen, kind.curved, kind.apart or _runs_into_slit(described, kind, unit.name))

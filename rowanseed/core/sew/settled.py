@@ -299,6 +299,13 @@ def _fill_upper(now: SewnGarment, take: Callable[[str, str, str], SewnGarment]) 
             "Below its lining the hem is folded once and caught by hand: a second fold would only make a ridge, and a "
             "machine's row would show.",
         )
+    felled = lining_way(now) in ("machine", "hand") and holds_hem(now)
+    if felled and not has(now, "hem") and not has(now, "waist"):
+        take(
+            "hem",
+            "hand",
+            "The lining is felled to a hem and none is described: it is taken as turned up, caught by hand.",
+        )
     own = enclosed and has(now, "lining-sleeves", "own")
     if own and has(now, "sleeve") and has(now, "cuff", "hem"):
         take("cuff", "none", "The sleeve's hem is caught inside, below its lining.")

@@ -99,7 +99,7 @@ def test_raw_edges_are_finished_before_their_piece_is_gathered_or_eased(seed):
     rng = random.Random(200 + seed)
     seen = 0
     gathered = lambda: {"gathers": rng.choice(GATHERED), "sleeve": "gathered", "seam-finish": "overlocked"}  # noqa: E731
-    for garment, ops, place in random_orders(rng, 25, True, gathered):
+    for garment, ops, place in random_orders(rng, 40, True, gathered):
         flat = [o for o in ops.values() if o.verb == "finish" and o.stage < 10]
         for finish in flat:
             for o in ops.values():

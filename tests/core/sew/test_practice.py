@@ -427,6 +427,15 @@ CHAINS = [
     ({"neck": "band", "closure": "separating-zip", "sleeve": "raglan", "hem": "ribbed", "lining": "bagged"}, WOVEN,
      "join-bagged-sleeves hem-lined-wrist-later baste-lining-hem"),
     ({"neck": "binding", "hem": "narrow", "armhole": "binding"}, WOVEN, "close-neck-binding try-length"),
+    (COAT | {"pocket": "welt-flap"}, WOVEN, "make-flaps sew-flap-pockets"),
+    (SHIRT, WOVEN, "sew-yoke press-yoke sew-shoulders"),
+    ({"collar": "one-piece", "front": "facing", "closure": "snaps", "armhole": "binding", "lining": "bagged"}, WOVEN,
+     "turn-bagged-lining press-bagged sew-side-seams"),
+    (JACKET | {"lining": "sewn-in"}, WOVEN, "tack-collar-seams join-lining-facing"),
+    (JACKET | {"lining": "sewn-in", "hem": "hand"}, WOVEN, "hem-lined-wrist-later fell-lining-hem"),
+    ({"neck": "facing", "armhole": "facing", "hem": "double"}, WOVEN, "turn-armholes try-length"),
+    # A yoke's seam is pressed to one side: its edges are bound together.
+    (COAT | {"yoke": "plain", "seam-finish": "bound"}, WOVEN, "sew-yoke bind-yoke press-yoke"),
     ({"waist": "band", "front": "facing", "closure": "snaps", "shaping": "pleats"}, WOVEN,
      "baste-pleats press-pleats sew-side-seams"),
     ({"closure": "wrap", "waist": "band", "hem": "double"}, WOVEN,
@@ -503,6 +512,16 @@ def test_a_lining_felled_by_hand_has_its_shoulders_folded_over_and_no_seam_there
         "the shoulders folded over, the neck"
     )
     assert any("lining.body.shoulder" in s.operation.on for s in steps_of(JACKET | {"lining": "sewn-in"}))
+
+
+@pytest.mark.parametrize(("joined", "place"), [("by-machine", "machine"), ("by-hand", "hand")])
+def test_a_free_lining_is_sewn_or_felled_to_the_pressed_facings(joined, place):
+    coat = {"collar": "one-piece", "front": "facing", "sleeve": "set-in", "cuff": "hem", "lining": "free"}
+    steps = steps_of(coat, **{"lining-joining": joined})
+    assert next(s.operation for s in steps if s.operation.id == "join-lining-facing").place == place
+    chain = ["turn-front-facings", "press-front-facings", "join-lining-facing", "hem-lining"]
+    for order in ([s.operation.id for s in steps], turned_round(steps)):
+        assert [step for step in order if step in chain] == chain
 
 
 def test_a_raglan_lining_hangs_at_its_facings_before_it_is_felled_at_wrists_and_hem():
@@ -598,6 +617,13 @@ WORDS = [
         "the band takes both in",
     ),
     (COAT | {"lining": "bagged"}, WOVEN, "bag-lining", "lower edge"),
+    (COAT | {"yoke": "plain"}, WOVEN, "bind-yoke", "both edges together"),
+    # The iron crushes a pile, and who tailors by hand fuses nothing: strips are sewn in.
+    (JACKET, WOVEN, "fuse-vent", "Fuse a strip"),
+    (JACKET, PILE, "fuse-vent", "Baste a strip"),
+    (JACKET | {"interfacing": "sewn"}, WOVEN, "fuse-sleeve-hem", "Baste a bias strip"),
+    (SKIRT, ClothTraits("medium", piled=True), "fuse-zip-edge", "Baste a strip of stay tape"),
+    (COAT | {"pocket": "welt-flap"}, PILE, "back-welts", "Baste a strip"),
     ({"neck": "binding-ring"}, KNIT, "cut-binding", "across the knit"),
     ({"sleeve": "raglan", "neck": "band"}, KNIT, "sew-raglan-seams", "in one pass"),
     ({"legs": "trousers", "waist-seam": "joined", "front": "band"}, WOVEN, "sew-crotch", "front opening's mark"),

@@ -45,7 +45,9 @@ def pressed_first(laws: Laws) -> None:
     done = [
         op
         for op in laws.operations
-        if op.verb in ("press", "topstitch", "close") and op.phase != "finish" and "lining" not in " ".join(op.on)
+        if op.verb in ("press", "topstitch", "turn", "close")
+        and op.phase != "finish"
+        and "lining" not in " ".join(op.on)
     ]
     for op in laws.operations:
         if op.verb == "try-on" and op.phase == "finish":
