@@ -194,6 +194,8 @@ def _made(template: Template, asker: _Asker, things: tuple[str, ...], unit: str,
     title = _whose(does.title, things, _bands(asker))
     if asker.holds(["between-legs=seam"]):
         title = title.replace("the hem edge", "the leg openings").replace("the hem's", "the leg openings'")
+    elif owner.removeprefix("lining.") == "leg":
+        title = title.replace("the lower edge", "the legs' lower edges")
     does = replace(does, title=title, checks=tuple(_that_hold(does.checks, asker)))
     return Operation(
         template.id.format(seam=seam.id) if seam else template.id,

@@ -434,6 +434,8 @@ CHAINS = [
     (JACKET | {"lining": "sewn-in"}, WOVEN, "tack-collar-seams join-lining-facing"),
     (JACKET | {"lining": "sewn-in", "hem": "hand"}, WOVEN, "hem-lined-wrist-later fell-lining-hem"),
     ({"neck": "facing", "armhole": "facing", "hem": "double"}, WOVEN, "turn-armholes try-length"),
+    ({"collar": "one-piece", "sleeve": "set-in", "cuff": "none", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
+     "set-sleeves-flat sew-side-seams press-side-seams join-lining-edges join-bagged-sleeves hem-lining"),
     # A yoke's seam is pressed to one side: its edges are bound together.
     (COAT | {"yoke": "plain", "seam-finish": "bound"}, WOVEN, "sew-yoke bind-yoke press-yoke"),
     ({"waist": "band", "front": "facing", "closure": "snaps", "shaping": "pleats"}, WOVEN,
