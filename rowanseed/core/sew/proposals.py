@@ -34,6 +34,7 @@ PIECE_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
     (("bias", "binding"), "neck", "binding"),
 )  # fmt: skip
 TEXT_WORDS: Sequence[tuple[tuple[str, ...], str, str]] = (
+    (("wraps over", "wrap over", "wrap-over", "wrap dress", "wrap skirt", "wrap blouse", "wrap top"), "closure", "wrap"),
     (("invisible zip",), "closure", "invisible-zip"),
     (("lapped zip",), "closure", "lapped-zip"),
     (("separating zip",), "closure", "separating-zip"),

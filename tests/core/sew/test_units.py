@@ -342,6 +342,8 @@ def test_an_opening_at_the_back_is_proposed_by_the_envelope_s_words():
     found = {p.feature: p.choice for p in proposals((), "Child's smock, buttons down the back.", "", {})}
     assert found["opening-at"] == "back" and found["closure"] == "buttons"
     assert "opening-at" not in {p.feature for p in proposals((), "Shirt, buttons to the neck.", "", {})}
+    wrapped = {p.feature: p.choice for p in proposals((), "Wrap dress with long ties, button at the cuff.", "", {})}
+    assert wrapped["closure"] == "wrap"
 
 
 @pytest.mark.parametrize(
