@@ -361,3 +361,24 @@ def continuous_lap() -> Drawn:
         _line("M20 80H280", ROWAN, 3, "6 4"),
         _line("M150 70V116", LEAF, 3),
     ]
+
+
+def tie_slit() -> Drawn:
+    """A slit that a seam leaves open: a row round it, a bar across each end, the tie through it."""
+    return [
+        tag("path", d="M30 12H270V138H30Z", fill=PAPER, stroke=INK, stroke_width="2"),
+        _line("M150 12V48M150 102V138", INK, 3),
+        _line("M138 42H162V108H138Z", ROWAN, 2, "5 4"),
+        _line("M136 48H164M136 102H164", ROWAN, 4),
+        tag("path", d="M52 64H146V86H52ZM154 64H248V86H154Z", fill="none", stroke=SLATE, stroke_width="3"),
+    ]
+
+
+def crotch_flat() -> Drawn:
+    """Two fronts, or two backs, right sides together: the curve between them is sewn while both lie flat."""
+    return [
+        tag("path", d="M82 8H198V56C198 76 212 86 238 90L230 132H92Z", fill="none", stroke=INK, stroke_width="2"),
+        tag("path", d="M70 14H186V62C186 82 200 92 226 96L218 138H80Z", fill=PAPER, stroke=INK, stroke_width="3"),
+        _line("M178 14V64C178 88 194 100 223 104", ROWAN, 3, "6 4"),
+        _line("M186 38H196M206 88L212 80", SLATE, 3),
+    ]

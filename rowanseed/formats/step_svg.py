@@ -219,6 +219,8 @@ _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
     (("gusset",), sketches.gusset_in_slash),
     (("roll-armholes", "rolled-armholes"), sketches.rolled_armhole),
     (("tack-vent",), sketches.vent_top),
+    (("tie-slit", "band-slit"), sketches.tie_slit),
+    (("crotch-seams",), sketches.crotch_flat),
     (("continuous-lap",), sketches.continuous_lap),
     (("face-waist", "turn-waist", "turn-lined-edges"), sketches.facing_turned),
     (("zigzag-finish", "hand-overcast", "pink"), sketches.raw_edges),

@@ -406,7 +406,7 @@ CHAINS = [
     ({"neck": "facing", "closure": "invisible-zip", "seam-finish": "bound"}, WOVEN, "bind-edges insert-invisible-zip"),
     # What is turned and sewn is pressed before the next seam runs on from it, all of it before the last look at the length.
     ({"neck": "combined-facing", "closure": "invisible-zip", "hem": "blind"}, WOVEN,
-     "turn-combined-facing press-neck sew-side-seams try-length"),
+     "turn-combined-facing press-neck insert-invisible-zip sew-side-seams try-length"),
     (SHEATH, WOVEN, "turn-lined-edges press-lined-edges sew-side-seams@lining.body"),
     ({"neck": "band", "sleeve": "set-in", "cuff": "hem", "hem": "twin-needle"}, KNIT,
      "sew-neck-band press-neck-band topstitch-neck-band try-length"),
@@ -436,6 +436,8 @@ CHAINS = [
     ({"neck": "facing", "armhole": "facing", "hem": "double"}, WOVEN, "turn-armholes try-length"),
     ({"collar": "one-piece", "sleeve": "set-in", "cuff": "none", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
      "set-sleeves-flat sew-side-seams press-side-seams join-lining-edges join-bagged-sleeves hem-lining"),
+    (JACKET | {"waist-seam": "joined", "lining": "bagged", "vent": "none"}, WOVEN,
+     "join-waist-seam press-waist-seam join-notched-collar turn-notched"),
     # A yoke's seam is pressed to one side: its edges are bound together.
     (COAT | {"yoke": "plain", "seam-finish": "bound"}, WOVEN, "sew-yoke bind-yoke press-yoke"),
     ({"waist": "band", "front": "facing", "closure": "snaps", "shaping": "pleats"}, WOVEN,
