@@ -406,7 +406,9 @@ CHAINS = [
     ({"neck": "facing", "closure": "invisible-zip", "seam-finish": "bound"}, WOVEN, "bind-edges insert-invisible-zip"),
     # What is turned and sewn is pressed before the next seam runs on from it, all of it before the last look at the length.
     ({"neck": "combined-facing", "closure": "invisible-zip", "hem": "blind"}, WOVEN,
-     "turn-combined-facing press-neck insert-invisible-zip sew-side-seams try-length"),
+     "turn-combined-facing press-neck sew-side-seams try-length"),
+    ({"neck": "combined-facing", "closure": "invisible-zip", "hem": "blind"}, WOVEN,
+     "turn-combined-facing press-neck insert-invisible-zip try-length"),
     (SHEATH, WOVEN, "turn-lined-edges press-lined-edges sew-side-seams@lining.body"),
     ({"neck": "band", "sleeve": "set-in", "cuff": "hem", "hem": "twin-needle"}, KNIT,
      "sew-neck-band press-neck-band topstitch-neck-band try-length"),
