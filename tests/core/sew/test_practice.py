@@ -438,6 +438,10 @@ CHAINS = [
     ({"neck": "facing", "armhole": "facing", "hem": "double"}, WOVEN, "turn-armholes try-length"),
     ({"collar": "one-piece", "sleeve": "set-in", "cuff": "none", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
      "set-sleeves-flat sew-side-seams press-side-seams join-lining-edges join-bagged-sleeves hem-lining"),
+    ({"collar": "one-piece", "sleeve": "set-in", "cuff": "none", "closure": "invisible-zip", "lining": "sewn-in"}, WOVEN,
+     "join-lining-edges tack-lining-armholes hem-lining"),
+    ({"armhole": "lined", "lining": "sewn-in", "closure": "invisible-zip", "waist-seam": "joined", "hem": "narrow"}, WOVEN,
+     "sew-side-seams@lining.bodice join-waist-seam@lining.skirt press-waist-seam@lining.skirt hem-lining"),
     (JACKET | {"waist-seam": "joined", "lining": "bagged", "vent": "none"}, WOVEN,
      "join-waist-seam press-waist-seam join-notched-collar turn-notched"),
     # A yoke's seam is pressed to one side: its edges are bound together.
