@@ -70,7 +70,7 @@ class WorkedPieces:
         return self._blended[1]
 
     @cached_property
-    def _drawn_from(self) -> tuple[object, ...]:
+    def drawn_from(self) -> tuple[object, ...]:
         """Everything that the pieces as they are drawn depend on."""
         wanted = tuple(needed_sizes(self.sizes, self.blends))
         return (*patterns.state_of(self.conn, self.make.pattern_id), wanted, repr(self.blends))
@@ -81,12 +81,12 @@ class WorkedPieces:
             sizes = needed_sizes(self.sizes, self.blends)
             return blended_pattern(patterns.pattern(self.conn, self.make.pattern_id, sizes).pattern, self.blends)
 
-        return once(("drawn", *self._drawn_from), work)
+        return once(("drawn", *self.drawn_from), work)
 
     @cached_property
     def altered_from(self) -> tuple[object, ...]:
         """Everything that the pieces as they are altered depend on."""
-        return (*self._drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
+        return (*self.drawn_from, tuple(self.sizes), repr(self.make.plan.alterations))
 
     @cached_property
     def _altered(self) -> tuple[Pattern, dict[str, Altered]]:
