@@ -75,6 +75,7 @@ FREE = ("pad", "garment")  # things that are no unit of the garment
 def operations_of(library: Library, assembly: Assembly) -> list[Operation]:
     """The operations that a garment takes, in the library's order, as they are done on its cloth with the tools in hand."""
     made: list[Operation] = []
+    twice = _in_two_units(assembly)
     for template in library.templates:
         found = list(_instances(template, assembly))
         shell = [op.id for op in found if op.layer == "shell"]
@@ -85,11 +86,18 @@ def operations_of(library: Library, assembly: Assembly) -> list[Operation]:
             if id_ in taken:
                 id_ = f"{op.id}@{'-'.join(op.on)}"
             taken.add(id_)
-            does = _named(op, shell.count(op.id) > 1) if _of_units(template) else op.does
+            several = shell.count(op.id) > 1 or (bool(template.seams) and op.id.endswith(twice))
+            does = _named(op, several) if _of_units(template) else op.does
             made.append(replace(op, id=id_, does=does))
     if not any(op.verb in HELD for op in made):
         made = [op for op in made if op.template != "take-out-basting"]
     return [as_it_opens(as_done(op, assembly.garment), assembly.garment) for op in made]
+
+
+def _in_two_units(assembly: Assembly) -> tuple[str, ...]:
+    """The seams of the shell that two of its units have, as the ids of what is done to them end, however each is sewn."""
+    ids = [seam.id for unit, seam in _seams(assembly) if unit is not None and unit.layer == "shell"]
+    return tuple(f"-{id_}" for id_ in dict.fromkeys(ids) if ids.count(id_) > 1)
 
 
 def _of_units(template: Template) -> bool:

@@ -916,3 +916,11 @@ def test_a_tailored_sleeve_s_hem_is_backed_where_it_has_one(cuff, fused):
         s.operation.id for s in steps_of({"collar": "one-piece", "front": "band", "sleeve": "two-piece", "cuff": cuff})
     }
     assert ("fuse-sleeve-hem" in ids) is fused
+
+
+@pytest.mark.parametrize("finish", ["french", "overlocked"])
+def test_side_seams_of_bodice_and_skirt_are_told_apart_however_each_is_finished(finish):
+    # The tie's slit keeps the bodice's edges apart, the skirt's are sewn as French seams: two kinds of step, one seam's name.
+    dress = {"closure": "wrap", "neck": "facing", "waist-seam": "joined", "sleeve": "set-in", "seam-finish": finish}
+    joins = [s.operation.title for s in steps_of(dress) if "sew the side" in s.operation.title.lower()]
+    assert {title.partition(":")[0] for title in joins} == {"Bodice", "Skirt"}
