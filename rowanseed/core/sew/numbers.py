@@ -8,12 +8,13 @@ from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
-from rowanseed.core.reckon import fullness, hems, seams
+from rowanseed.core.reckon import bias, fullness, hems, seams
 from rowanseed.core.requirements import Ask, Figure, Requirements, requirements
 from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
 
 IN = MM_PER["in"]
+BOUND_MM = 0.25 * IN  # of a bound edge shows so much: common practice, no source
 
 
 @dataclass(frozen=True)
@@ -269,7 +270,16 @@ def _gathers(f: Facts) -> str:
 def _binding(f: Facts) -> str:
     if f.knit:
         return "About a tenth shorter than the edge, stretched on evenly between quarters (common practice; try it on a scrap)."
-    return "Follow the crease; ease on outward curves, pull straight on inward ones; staystitch 3 mm in."
+    return "Follow the crease; ease on outward curves, pull straight on inward ones."
+
+
+def _binding_strip(f: Facts) -> str:
+    strip = f.say(bias.strip_width(BOUND_MM, "single"))
+    return f"Strips {strip} wide, four times the {f.say(BOUND_MM)} that show (common practice); wider where more is to show."
+
+
+def _binding_trim(f: Facts) -> str:
+    return f"To {f.say(BOUND_MM)}, as wide as the binding shows: its first row then lies on the seam line."
 
 
 def _overlocked_gathers(f: Facts) -> str:
@@ -337,6 +347,8 @@ SUMS: dict[str, Callable[[Facts], str]] = {
     "shoulder-ease": _shoulder_ease,
     "clip": lambda f: f"Clip curves every {f.say(0.5 * IN)} to {f.say(IN)}, to the stitching and not through it.",
     "binding": _binding,
+    "binding-strip": _binding_strip,
+    "binding-trim": _binding_trim,
     "neck-band": lambda f: f"Band shorter than the edge, {f.say(0.375 * IN)} seam; stretch it evenly.",
     "collar-point": _fixed("Shorter stitches, two across the point."),
     "collar-stand": lambda f: f"The stand runs {f.say(f.allowance_mm)} beyond the front edge.",

@@ -924,3 +924,18 @@ def test_side_seams_of_bodice_and_skirt_are_told_apart_however_each_is_finished(
     dress = {"closure": "wrap", "neck": "facing", "waist-seam": "joined", "sleeve": "set-in", "seam-finish": finish}
     joins = [s.operation.title for s in steps_of(dress) if "sew the side" in s.operation.title.lower()]
     assert {title.partition(":")[0] for title in joins} == {"Bodice", "Skirt"}
+
+
+def test_each_step_of_a_binding_says_its_own_figure():
+    # Four times what shows, a quarter inch of it: common practice, no source. 4 x 6.35 = 25.4 mm.
+    steps = {
+        s.operation.id: s.operation.does.numbers
+        for s in steps_of({"neck": "binding", "hem": "bound", "sleeve": "set-in", "cuff": "bound"})
+    }
+    assert SUMS[steps["cut-binding"][0]](Facts()).startswith(
+        "Strips 2.5 cm (1 in) wide, four times the 0.6 cm (1/4 in)"
+    )
+    for trimmed in ("trim-neck-binding", "trim-sleeve-binding"):
+        assert SUMS[steps[trimmed][0]](Facts()).startswith("To 0.6 cm (1/4 in)")
+    assert "crease" in SUMS[steps["bind-neck"][0]](Facts())
+    assert not steps["close-hem-binding"] and not steps["close-sleeve-binding"]
