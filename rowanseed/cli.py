@@ -48,6 +48,13 @@ def main(argv: list[str] | None = None) -> int:
         command = commands.add_parser(name, help=about)
         command.add_argument("file", type=Path)
         command.add_argument("--database", type=Path, default=None)
+        if name == "restore":
+            command.add_argument("--what-can-be-read", action="store_true", help="of a backup that is not sound")
+        if name in ("export", "import"):
+            said = "take what differs as it stands in the folder" if name == "import" else argparse.SUPPRESS
+            command.add_argument("--there", action="store_true", help=said)
+            said = "take it in without the pictures that it lacks" if name == "import" else argparse.SUPPRESS
+            command.add_argument("--without-pictures", action="store_true", help=said)
     check = commands.add_parser("check", help="check the household's file, its links and its pictures; or a backup")
     check.add_argument("file", type=Path, nargs="?")
     check.add_argument("--database", type=Path, default=None)
@@ -77,9 +84,9 @@ def main(argv: list[str] | None = None) -> int:
             print(path)
         return 0
     if asked.command in ("export", "import"):
-        return exchange(asked.command, asked.file, asked.database or own_data())
+        return exchange(asked.command, asked.file, asked.database or own_data(), asked.there, asked.without_pictures)
     if asked.command in ("backup", "restore", "check"):
-        return keep(asked.command, asked.file, asked.database or own_data())
+        return keep(asked.command, asked.file, asked.database or own_data(), getattr(asked, "what_can_be_read", False))
     if asked.command == "tables":
         return fill_tables(asked.database or own_data(), asked.workers, asked.check)
     if asked.command == "passphrase":
@@ -128,15 +135,18 @@ def fill_tables(database: Path, workers: int, check: bool) -> int:
     return 0
 
 
-def keep(command: str, file: Path | None, database: Path) -> int:
+def keep(command: str, file: Path | None, database: Path, leaving_out: bool = False) -> int:
     """Back a household up, restore it or check it; 0, or 1 with what is wrong on standard error."""
+    from rowanseed.services import restoring
     from rowanseed.store import backups
     from rowanseed.store.opening import HouseholdFileError, version_of
 
     try:
         if command == "restore" and file is not None:
-            contents, kept = backups.restore(file, database)
+            contents, kept = restoring.restore(file, database, leaving_out)
             print(f"Restored. {contents.words()}")
+            for text in contents.faults:
+                print(text, file=sys.stderr)
             if kept is not None:
                 print(f"What was there is kept in {kept}; “rowanseed restore {kept}” brings it back.")
         elif command == "backup" and file is not None:
@@ -144,7 +154,7 @@ def keep(command: str, file: Path | None, database: Path) -> int:
                 raise HouseholdFileError(f"There is no household at “{database}” to back up.")
             print(f"{file}: {backups.backup_to(database, file).words()}")
         elif file is not None:
-            print(f"{file} is sound. {backups.contents_of(file).words()}")
+            print(f"{file} is sound. {restoring.sound_contents_of(file).words()}")
         else:
             wrong = backups.check(database)
             for text in wrong:
@@ -158,9 +168,10 @@ def keep(command: str, file: Path | None, database: Path) -> int:
     return 0
 
 
-def exchange(command: str, file: Path, database: Path) -> int:
+def exchange(command: str, file: Path, database: Path, there: bool = False, without: bool = False) -> int:
     """Write everything in open formats, or take it in; 0, or 1 with what is wrong on standard error."""
-    from rowanseed.services.exchange import ExchangeError, give_out, take_in
+    from rowanseed.services.exchange import taking_in
+    from rowanseed.services.exchange.give_out import give_out
     from rowanseed.store import db
     from rowanseed.store.backups import before_migration
     from rowanseed.store.opening import HouseholdFileError, open_household
@@ -171,10 +182,23 @@ def exchange(command: str, file: Path, database: Path) -> int:
             if command == "export":
                 give_out(conn, database, stream)
                 print(f"{file}: everything, in open formats.")
-            else:
-                taken = take_in(conn, database, stream)
-                print(f"New: {sum(taken.new.values())}. There already: {len(taken.known)}.")
-    except (ExchangeError, HouseholdFileError, OSError) as error:
+                return 0
+            brought = taking_in.brought_folder(database, stream)
+            try:
+                if brought.missing and not without:
+                    raise taking_in.ExchangeError(
+                        f"{brought.missing[0]} Nothing was taken in; with --without-pictures it is taken in without."
+                    )
+                left = [] if there else [d.title for d in taking_in.comparison(conn, brought).differs]
+                taken = taking_in.take_in(conn, database, brought, None if there else ())
+            finally:
+                taking_in.throw_away(brought)
+            print(f"New: {sum(taken.new.values())}. Came back: {len(taken.back)}. There already: {len(taken.known)}.")
+            for title in taken.changed:
+                print(f"Now as it is in the folder: {title}.")
+            for title in left:
+                print(f"Other here than in the folder, left as it is here: {title}.")
+    except (taking_in.ExchangeError, HouseholdFileError, OSError) as error:
         print(error, file=sys.stderr)
         return 1
     return 0

@@ -7,51 +7,28 @@ moved to its own when it is whole, so that one cut off half-way is never taken f
 import hashlib
 import json
 import os
-import re
 import shutil
 import sqlite3
 import tempfile
 import time
 import zipfile
-import zlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from pathlib import Path
-from typing import Annotated, Literal
-
-from pydantic import BaseModel, ConfigDict, Field
+from typing import Any
 
 from rowanseed import __version__
+from rowanseed.apart import Refused
 from rowanseed.store import db, photos
-from rowanseed.store.opening import HouseholdFileError, open_household, version_of
+from rowanseed.store.household_file.counts import COUNTED, count_of
+from rowanseed.store.household_file.reading import CLEAN, DATABASE, MANIFEST, PICTURES, Read, read_backup
+from rowanseed.store.household_file.rows_in import Unsound, copy_rows, faults_in, refuse_other_schema
+from rowanseed.store.opening import HouseholdFileError, latest_version, version_of
 
-DATABASE, MANIFEST, PICTURES = "household.db", "manifest.json", "pictures/"
-MOST_BYTES = 8_000_000_000
-COUNTED = ("make", "pattern", "person", "cloth", "supply", "shop", "note")
 UNFINISHED, LEFT_S = "unfinished-", 3600.0
 DAYS, WEEKS, ASIDE = 7, 5, 10
-CHUNK = 1 << 20
-
-
-class Packed(BaseModel):
-    """One file in a backup, as its manifest has it."""
-
-    model_config = ConfigDict(populate_by_name=True)
-    size: Annotated[int, Field(ge=0, le=MOST_BYTES, alias="bytes")]
-    sha256: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
-
-
-class Manifest(BaseModel):
-    """What a backup says of itself."""
-
-    format: Literal["rowanseed-backup"]
-    made_at: Annotated[str, Field(max_length=40)]
-    app: Annotated[str, Field(max_length=40)]
-    schema_version: Annotated[int, Field(alias="schema")]
-    counts: dict[Annotated[str, Field(max_length=40)], int]
-    files: Annotated[dict[Annotated[str, Field(max_length=100)], Packed], Field(max_length=200_000)]
 
 
 class BackupError(Exception):
@@ -68,13 +45,16 @@ class Contents:
     counts: dict[str, int]
     pictures: int
     size: int
+    faults: tuple[str, ...] = ()
+    missing: int = 0
 
     def words(self) -> str:
         """In one sentence."""
         names = {"person": "people", "supply": "supplies"}
         told = [f"{n} {names.get(kind, kind + 's') if n != 1 else kind}" for kind, n in self.counts.items() if n]
         when = self.made_at.replace("T", " at ")
-        return f"Made {when} by version {self.app}: {', '.join(told) or 'nothing yet'}, {self.pictures} pictures."
+        lost = f" {self.missing} of its pictures were missing already when it was made." if self.missing else ""
+        return f"Made {when} by version {self.app}: {', '.join(told) or 'nothing yet'}, {self.pictures} pictures.{lost}"
 
 
 def backup_to(database: Path, target: Path) -> Contents:
@@ -92,8 +72,8 @@ def backup_to(database: Path, target: Path) -> Contents:
             copy = Path(room) / DATABASE
             with closing(db.connect(database)) as conn:
                 db.backup(conn, copy)
-            _pack(copy, photos.folder(database), part)
-        contents = contents_of(part)
+            _pack(_ours_alone(copy), photos.folder(database), part)
+        contents = written_contents(part)
         with part.open("rb") as file:
             os.fsync(file.fileno())
         part.replace(target)
@@ -104,6 +84,23 @@ def backup_to(database: Path, target: Path) -> Contents:
     return contents
 
 
+def _ours_alone(copy: Path) -> Path:
+    """A copy of the household's file with nothing in it that we did not make: as it is, or its rows in a schema of ours."""
+    try:
+        with closing(sqlite3.connect(copy)) as conn:
+            refuse_other_schema(conn, int(conn.execute("pragma user_version").fetchone()[0]))
+    except Unsound:
+        clean = copy.with_name(CLEAN)
+        try:
+            copy_rows(copy, clean, extra=True)
+        except Unsound as error:
+            raise BackupError(f"The backup was not written: {error}. Restore an earlier one.") from error
+        with closing(sqlite3.connect(clean)) as conn:
+            conn.execute("pragma journal_mode = delete")
+        return clean
+    return copy
+
+
 def _plain(error: Exception) -> str:
     text = error.strerror if isinstance(error, OSError) and error.strerror else str(error)
     return text[:1].lower() + text[1:].rstrip(".")
@@ -112,7 +109,8 @@ def _plain(error: Exception) -> str:
 def _pack(copy: Path, folder: Path, part: Path) -> None:
     with closing(sqlite3.connect(copy)) as conn:
         conn.row_factory = sqlite3.Row
-        names = [name for name in pictures_in(conn) if (folder / name).is_file()]
+        spoken_of = pictures_in(conn)
+        names = [name for name in spoken_of if (folder / name).is_file()]
         counts = {kind: count_of(conn, kind) for kind in COUNTED}
         schema = int(conn.execute("pragma user_version").fetchone()[0])
     files = {DATABASE: copy, **{PICTURES + name: folder / name for name in names}}
@@ -126,17 +124,10 @@ def _pack(copy: Path, folder: Path, part: Path) -> None:
             "app": __version__,
             "schema": schema,
             "counts": counts,
+            "missing": sorted(set(spoken_of) - set(names)),
             "files": {name: {"bytes": path.stat().st_size, "sha256": _sum_of(path)} for name, path in files.items()},
         }
         packed.writestr(MANIFEST, json.dumps(head, indent=1))
-
-
-def count_of(conn: sqlite3.Connection, kind: str) -> int:
-    """How many things of a kind there are, of those that are counted; an older household may not know the kind."""
-    assert kind in COUNTED
-    if conn.execute("select 1 from sqlite_master where name = ?", (kind,)).fetchone() is None:
-        return 0
-    return int(conn.execute(f"select count(*) from {kind}").fetchone()[0])
 
 
 def pictures_in(conn: sqlite3.Connection) -> list[str]:
@@ -149,11 +140,8 @@ def pictures_in(conn: sqlite3.Connection) -> list[str]:
         for row in conn.execute(f'select * from "{table}"'):
             for value in row:
                 if isinstance(value, str) and (".jpg" in value or ".png" in value):
-                    found.update(PICTURE.findall(value))
+                    found.update(photos.NAMED.findall(value))
     return sorted(found)
-
-
-PICTURE = re.compile(r"(?<![0-9a-f])[0-9a-f]{40}\.(?:jpg|png)")
 
 
 def _sum_of(path: Path) -> str:
@@ -161,107 +149,105 @@ def _sum_of(path: Path) -> str:
         return hashlib.file_digest(file, "sha256").hexdigest()
 
 
+def written_contents(backup: Path) -> Contents:
+    """Hold a backup that was just written here against its own sums, and say what it holds. Raises BackupError."""
+    with zipfile.ZipFile(backup) as packed:
+        head = json.loads(packed.read(MANIFEST))
+        for name, said in head["files"].items():
+            with packed.open(name) as file:
+                if hashlib.file_digest(file, "sha256").hexdigest() != said["sha256"]:  # type: ignore[arg-type]
+                    raise BackupError("The backup was not written: what stands in it is not what was read. Try again.")
+    pictures = sum(name.startswith(PICTURES) for name in head["files"])
+    size, missing = backup.stat().st_size, len(head["missing"])
+    return Contents(head["made_at"], head["app"], head["schema"], head["counts"], pictures, size, missing=missing)
+
+
 def contents_of(backup: Path) -> Contents:
-    """Check a backup by its sums and its database, and say what it holds.
+    """Check a backup by its sums, its schema and every row, in a process of its own, and say what it holds.
 
     Raises:
-        BackupError: it is no backup, damaged, incomplete, or of a newer Rowanseed.
+        BackupError: it is no backup, damaged, incomplete, changed by something else, of a newer Rowanseed, or has rows that no page
+            could read.
     """
-    with _unpacked(backup) as (head, _):
-        pictures = sum(name.startswith(PICTURES) for name in head.files)
-        return Contents(head.made_at, head.app, head.schema_version, head.counts, pictures, backup.stat().st_size)
+    with unpacked(backup) as (read, _):
+        contents = told_of(read, backup.stat().st_size, read.faults)
+        if contents.faults:
+            raise BackupError(faults_told(contents.faults))
+        return contents
+
+
+def faults_told(faults: Sequence[str]) -> str:
+    """What keeps a backup from being sound, in sentences."""
+    more = f" There are {len(faults) - 3} more such places." if len(faults) > 3 else ""
+    return f"This backup is not sound. {' '.join(faults[:3])}{more}"
+
+
+def told_of(read: Read, size: int, faults: Sequence[str] = ()) -> Contents:
+    """What was read of a backup of so many bytes, with what is wrong with it."""
+    return Contents(read.made_at, read.app, read.version, read.counts, read.pictures, size, tuple(faults), read.missing)
 
 
 @contextmanager
-def _unpacked(backup: Path, beside: Path | None = None) -> Iterator[tuple[Manifest, Path]]:
-    """A backup's manifest and a folder with its files, each checked by its sum, the database by its own check too."""
-    with tempfile.TemporaryDirectory(dir=beside) as room:
-        yield _read_into(backup, Path(room)), Path(room)
+def unpacked(backup: Path, beside: Path | None = None, leaving_out: bool = False) -> Iterator[tuple[Read, Path]]:
+    """What a backup holds, and a folder with its household in our own schema (`CLEAN`) and its pictures. Raises BackupError."""
+    with tempfile.TemporaryDirectory(dir=beside, prefix=UNFINISHED) as room:
+        try:
+            read = read_backup(backup, Path(room), leaving_out)
+        except Refused as error:
+            raise BackupError(str(error)) from error
+        yield read, Path(room)
 
 
-def _read_into(backup: Path, room: Path) -> Manifest:
-    try:
-        with zipfile.ZipFile(backup) as packed:
-            head = Manifest.model_validate_json(packed.read(MANIFEST))
-            for name, said in head.files.items():
-                _unpack(packed, name, said, room / name)
-        if version_of(room / DATABASE) == 0:
-            raise BackupError("This backup's database is empty. Choose another backup.")
-        _refuse_broken_links(room / DATABASE)
-    except (zipfile.BadZipFile, zlib.error, KeyError, EOFError, ValueError, NotImplementedError) as error:
-        raise BackupError(
-            f"“{backup.name}” is no Rowanseed backup, or a damaged one. Backups end in .zip and are written by “rowanseed backup”."
-        ) from error
-    except HouseholdFileError as error:
-        raise BackupError(str(error).replace(f"“{DATABASE}”", "The database in this backup")) from error
-    except FileNotFoundError as error:
-        raise BackupError(f"There is no file “{backup.name}” there.") from error
-    except OSError as error:
-        raise BackupError(f"The backup cannot be read: {_plain(error)}.") from error
-    return head
+def put_in_place(room: Path, database: Path) -> Path | None:
+    """Put a household that was read into a folder in the place of the present one; the file in which that is kept aside.
 
-
-def _unpack(packed: zipfile.ZipFile, name: str, said: Packed, target: Path) -> None:
-    if name != DATABASE and not (name.startswith(PICTURES) and photos.NAME.match(name.removeprefix(PICTURES))):
-        raise ValueError(name)
-    target.parent.mkdir(exist_ok=True)
-    digest, size = hashlib.sha256(), 0
-    with packed.open(name) as source, target.open("wb") as out:
-        while chunk := source.read(CHUNK):
-            size += len(chunk)
-            if size > said.size:
-                raise ValueError(name)
-            digest.update(chunk)
-            out.write(chunk)
-    if size != said.size or digest.hexdigest() != said.sha256:
-        raise BackupError("This backup is damaged: what it holds does not match its own sums. Choose another one.")
-
-
-def _refuse_broken_links(database: Path) -> None:
-    with closing(sqlite3.connect(database)) as conn:
-        if conn.execute("pragma foreign_key_check").fetchone() is not None:
-            raise BackupError(
-                "This backup is damaged: things in it speak of others that are not there. Choose another one."
-            )
-
-
-def restore(backup: Path, database: Path) -> tuple[Contents, Path | None]:
-    """Put a backup in the place of the present household; what was there is kept aside first, as a backup or as it is.
-
-    Returns:
-        What was restored, and the file that the present state was kept in (None where there was none): restoring that undoes this.
     Raises:
-        BackupError: the backup is refused, or the present state cannot be kept; nothing was changed then.
+        BackupError: the present state cannot be kept, or the disk fails; nothing was changed then.
     """
-    contents = contents_of(backup)
     database.parent.mkdir(parents=True, exist_ok=True)
-    kept = _set_aside(database)
     try:
-        with _unpacked(backup, database.parent) as (_, room):
-            open_household(room / DATABASE)  # an older one is brought up to date before it is put in place
-            for picture in sorted((room / PICTURES).glob("*")):
-                photos.keep_file(database, picture)
-            with closing(db.connect(room / DATABASE)) as source, closing(db.connect(database)) as target:
-                _keep_access(target, source)
-                source.backup(target)
+        kept = _set_aside(database)
+        for picture in sorted((room / PICTURES).glob("*")):
+            photos.keep_file(database, picture)
+        with closing(db.connect(room / CLEAN)) as source, closing(db.connect(database)) as target:
+            _keep_access(target, source)
+            source.backup(target)
     except (OSError, sqlite3.Error) as error:
         raise BackupError(f"The backup was not restored: {_plain(error)}. The present state is as it was.") from error
-    return contents, kept
+    return kept
+
+
+ACCESS_TABLES = ("guest", "attempt")
 
 
 def _keep_access(present: sqlite3.Connection, restored: sqlite3.Connection) -> None:
-    """Who may come in stays as it is now: a passphrase that was changed since does not come back, and no device is let in anew."""
-    known = present.execute("select 1 from sqlite_master where name = 'setting'").fetchone()
+    """Who may come in stays as it is now: no passphrase, device or guest's link that was taken away since comes back."""
+    tables = {row["name"] for row in present.execute("select name from sqlite_master where type = 'table'")}
     ours = (
         present.execute("select key, value from setting where key in ('passphrase', 'secret')").fetchall()
-        if known
+        if "setting" in tables
         else []
     )
     with db.write(restored):
-        restored.execute("delete from session")
+        for table in ("session", *ACCESS_TABLES):
+            restored.execute(f"delete from {table}")
         if ours:
             restored.execute("delete from setting where key in ('passphrase', 'secret')")
             restored.executemany("insert into setting (key, value) values (?, ?)", [tuple(row) for row in ours])
+        for table in ACCESS_TABLES if tables.issuperset(ACCESS_TABLES) else ():
+            for row in present.execute(f"select * from {table}").fetchall():
+                _keep_row(present, restored, table, dict(row))
+
+
+def _keep_row(present: sqlite3.Connection, restored: sqlite3.Connection, table: str, row: dict[str, Any]) -> None:
+    """Keep a row of who may come in; a guest's only where the make it shows is still the one of that name."""
+    if table == "guest":
+        asked = "select name from make where id = :make_id"
+        make = [conn.execute(asked, row).fetchone() for conn in (present, restored)]
+        if None in make or make[0]["name"] != make[1]["name"]:
+            return
+    marks = ", ".join(f":{name}" for name in row)
+    restored.execute(f"insert into {table} ({', '.join(row)}) values ({marks})", row)
 
 
 def _set_aside(database: Path) -> Path | None:
@@ -374,8 +360,12 @@ def check(database: Path) -> list[str]:
     with closing(db.connect(database)) as conn:
         said = [str(row[0]) for row in conn.execute("pragma integrity_check(20)")]
         found += [f"The file: {text}." for text in said if text != "ok"]
-        broken = conn.execute("pragma foreign_key_check").fetchall()
-        found += [f"A row of {row[0]} speaks of a {row[2]} that is not there." for row in broken[:20]]
+        try:
+            refuse_other_schema(conn, int(conn.execute("pragma user_version").fetchone()[0]))
+        except Unsound as error:
+            found.append(f"The file: {error}.")
+        if int(conn.execute("pragma user_version").fetchone()[0]) == latest_version():
+            found += [fault.words() for _, fault in zip(range(20), faults_in(conn), strict=False)]
         folder = photos.folder(database)
         for name in pictures_in(conn):
             path = folder / name

@@ -51,13 +51,13 @@ def _opened(path: Path | str, wal: bool = True) -> sqlite3.Connection:
     return conn
 
 
-def migrate(conn: sqlite3.Connection) -> int:
-    """Bring the schema up to date; the version reached. Each script is its own transaction and sets `user_version`."""
+def migrate(conn: sqlite3.Connection, upto: int | None = None) -> int:
+    """Bring the schema up to date, or to a version; the version reached. Each script is its own transaction."""
     version = int(conn.execute("pragma user_version").fetchone()[0])
     folder = resources.files("rowanseed.store").joinpath("migrations")
     for script in sorted((f for f in folder.iterdir() if f.name.endswith(".sql")), key=lambda f: f.name):
         number = int(script.name.split("_")[0])
-        if number > version:
+        if number > version and (upto is None or number <= upto):
             conn.executescript(script.read_text(encoding="utf-8"))
             version = number
     return version

@@ -7,6 +7,7 @@ from pathlib import Path
 from rowanseed.store.db import NotFound
 
 NAME = re.compile(r"^[0-9a-f]{40}\.(jpg|png)$")
+NAMED = re.compile(r"(?<![0-9a-f])[0-9a-f]{40}\.(?:jpg|png)")  # in a longer text
 
 
 def folder(database: Path) -> Path:

@@ -11,6 +11,8 @@ Row = dict[str, Any]
 TABLES = """
 select name from sqlite_master where type = 'table' and name not like 'sqlite_%' and name not like 'found%' and name <> 'thing'
 """
+# Where a document speaks of rows by their numbers: the table and column, the document's key, the table whose numbers are its keys.
+DOCUMENT_LINKS = (("make", "plan", "zones", "make_garment"), ("make", "plan", "answered", "fit_note"))
 NEVER_KEPT = frozenset({"session", "guest", "attempt", "yardage_cell"})  # who may come in; what is worked out again
 
 
@@ -76,7 +78,12 @@ def insert_rows(
     """
     links = links_of(conn)
     ids = {} if ids is None else ids
+    household = set(tables(conn))
     for table, row in rows:
+        if table not in household:
+            raise sqlite3.IntegrityError(
+                f"no table {table!r}"
+            )  # a row that was kept as a document names its table itself
         known = {info["name"] for info in conn.execute(f'pragma table_info("{table}")')}
         values = {name: value for name, value in row.items() if name in known}
         for link in links:
@@ -89,7 +96,39 @@ def insert_rows(
                 ids[(table, old)] = _insert(conn, table, values)
                 continue
         _insert(conn, table, values)
+    _renumber_documents(conn, rows, ids)
     return ids
+
+
+def _renumber_documents(
+    conn: sqlite3.Connection, rows: list[tuple[str, Row]], ids: Mapping[tuple[str, Any], int]
+) -> None:
+    """Let the documents of inserted rows speak of other rows by their new numbers."""
+    for table, column, _, _ in DOCUMENT_LINKS:
+        for name, row in rows:
+            document = renumbered(table, row, ids).get(column) if name == table else None
+            if document is not None and document != row.get(column):
+                now = ids.get((table, row["id"]), row["id"])
+                conn.execute(
+                    f"update {table} set {column} = :document where id = :id", {"document": document, "id": now}
+                )
+
+
+def renumbered(table: str, row: Mapping[str, Any], ids: Mapping[tuple[str, Any], int]) -> Row:
+    """Return a row whose documents speak of other rows by new numbers, where they have got some."""
+    new = dict(row)
+    for owner, column, key, parent in DOCUMENT_LINKS:
+        if owner != table or not isinstance(new.get(column), str):
+            continue
+        document = json.loads(new[column])
+        spoken = document.get(key) or {}
+        if any(old.isdecimal() and (parent, int(old)) in ids for old in spoken):
+            document[key] = {
+                str(ids.get((parent, int(old)), old)) if old.isdecimal() else old: value
+                for old, value in spoken.items()
+            }
+            new[column] = json.dumps(document, separators=(",", ":"), ensure_ascii=False)
+    return new
 
 
 def _insert(conn: sqlite3.Connection, table: str, values: Row) -> int:

@@ -16,9 +16,17 @@ from datetime import date, timedelta
 import pytest
 
 from rowanseed.cli import main
+from rowanseed.services.restoring import restore
 from rowanseed.store import backups, db, people, photos
-from rowanseed.store.backups import BackupError, backup_to, check, contents_of, daily, kept_days, restore
+from rowanseed.store.backups import BackupError, backup_to, check, contents_of, daily, kept_days
 from rowanseed.store.opening import HouseholdFileError, latest_version, open_household, version_of
+
+LODEN = {
+    "name": "Loden",
+    "kind": "main",
+    "width": {"mm": 1400, "text": "140 cm", "unit": "cm"},
+    "selvage": {"mm": 10, "text": "1 cm", "unit": "cm"},
+}
 
 
 @pytest.fixture
@@ -30,7 +38,8 @@ def home(tmp_path):
     with closing(db.connect(path)) as conn, db.write(conn):
         conn.execute("insert into person (name) values ('Mar')")
         conn.execute(
-            "insert into cloth (name, kind, facts) values ('Loden', 'woven', ?)", (json.dumps({"photo": name}),)
+            "insert into cloth (name, kind, facts) values ('Loden', 'main', ?)",
+            (json.dumps(LODEN | {"pictures": [name]}),),
         )
     return path
 
@@ -74,7 +83,7 @@ def test_a_backup_is_not_written_over_another_and_a_half_written_one_is_never_le
     with pytest.raises(BackupError, match="is there already"):
         backup_to(home, target)
     monkeypatch.setattr(
-        backups, "contents_of", lambda path: (_ for _ in ()).throw(OSError(28, "No space left on device"))
+        backups, "written_contents", lambda path: (_ for _ in ()).throw(OSError(28, "No space left on device"))
     )
     with pytest.raises(BackupError, match="no space left"):
         backup_to(home, tmp_path / "two.zip")

@@ -14,6 +14,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from rowanseed.cli import main
+from rowanseed.services import restoring
 from rowanseed.store import access, backups, db
 from rowanseed.web import create_app
 from rowanseed.web.answers import Answers, answers_at, own_certificate
@@ -266,7 +267,7 @@ def test_a_restored_backup_keeps_the_passphrase_of_now(demo_path, tmp_path):
     backups.backup_to(tmp_path / "demo.db", tmp_path / "b.zip")
     with closing(db.connect(demo_path)) as conn, db.write(conn):
         access.set_passphrase(conn, WORDS)
-    backups.restore(tmp_path / "b.zip", tmp_path / "demo.db")
+    restoring.restore(tmp_path / "b.zip", tmp_path / "demo.db")
     with closing(db.connect(demo_path)) as conn:
         assert access.is_passphrase(conn, WORDS) and access.sessions(conn) == []
 

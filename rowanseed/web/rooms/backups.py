@@ -11,11 +11,14 @@ from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 from starlette.datastructures import UploadFile
 
-from rowanseed.services import worked_pieces
+from rowanseed.services import restoring, worked_pieces
 from rowanseed.services.daily_backup import keep_today
-from rowanseed.services.exchange import ExchangeError, TakenIn, give_out, take_in
+from rowanseed.services.exchange import taking_in
+from rowanseed.services.exchange.give_out import give_out
+from rowanseed.services.exchange.taking_in import Brought, ExchangeError, TakenIn
 from rowanseed.store import backups, db
 from rowanseed.store.backups import BackupError, Contents
+from rowanseed.store.household_file.counts import COUNTED, count_of
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form
 
@@ -80,7 +83,7 @@ def _take_in(sent: UploadFile, target: Path) -> None:
             while chunk := sent.file.read(1 << 20):
                 out.write(chunk)
         try:
-            backups.contents_of(part)
+            restoring.contents_of(part)
         except BackupError as error:
             raise BackupError(str(error).replace(part.name, sent.filename or "the file")) from error
         part.replace(target)
@@ -101,16 +104,100 @@ def everything(request: Request, home: Home) -> Response:
 
 @router.post("/folder", name="folder_in")
 async def folder_in(request: Request, home: Home) -> Response:
-    """Take a folder of open formats in; what is there already is noticed."""
+    """Take a folder of open formats in; what differs from what is here, or is missing in it, is asked about first."""
     data = await request.form(max_files=1)
     sent = data.get("folder")
     if not isinstance(sent, UploadFile) or not sent.filename:
         return _page(request, home, Form({}, home.unit, {"folder": "Choose the folder's zip file."}), 422)
+    database = _database(request)
     try:
-        taken = await run_in_threadpool(take_in, home.conn, _database(request), sent.file)
+        brought = await run_in_threadpool(taking_in.brought_folder, database, sent.file)
+        if brought.missing or taking_in.comparison(home.conn, brought).differs:
+            return see_other(request, f"/settings/backups/brought/{brought.name}")
+        taken = await run_in_threadpool(taking_in.take_in, home.conn, database, brought)
+        taking_in.throw_away(brought)
     except ExchangeError as error:
         return _page(request, home, Form({}, home.unit, {"folder": error.text}), 422)
     return _page(request, home, Form({}, home.unit), taken=taken)
+
+
+@router.get("/brought/{room}", name="brought")
+def look_at_brought(
+    request: Request,
+    home: Home,
+    room: str,
+    make: Annotated[int | None, Query()] = None,
+    pick: Annotated[int, Query()] = 0,
+) -> Response:
+    """What a folder, or one make of a backup, would bring: what is new, what comes back, what differs, side by side."""
+    brought = taking_in.brought_before(_database(request), room)
+    return _brought_page(request, home, brought, make, bool(pick))
+
+
+@router.post("/brought/{room}", name="brought_in")
+async def take_brought(request: Request, home: Home, room: str) -> Response:
+    """Take in what is new and what comes back, and of what differs what was chosen."""
+    form, database = await read_form(request, home.unit), _database(request)
+    brought = taking_in.brought_before(database, room)
+    number = form.typed.get("make", "")
+    make = int(number) if number.isdecimal() and len(number) < 18 else None
+    if form.typed.get("do") == "leave":
+        taking_in.throw_away(brought)
+        return see_other(request, "/settings/backups")
+    if brought.missing and not form.flag("without"):
+        form.errors["without"] = "Say that it is taken in without these, or leave it."
+        return _brought_page(request, home, brought, make, False, form, 422)
+    chosen = {
+        name.removeprefix("at-") for name, value in form.typed.items() if name.startswith("at-") and value == "there"
+    }
+    try:
+        all_there = form.typed.get("do") == "there"
+        taken = await run_in_threadpool(
+            taking_in.take_in, home.conn, database, brought, None if all_there else chosen, make
+        )
+    except ExchangeError as error:
+        form.errors["do"] = error.text
+        return _brought_page(request, home, brought, make, False, form, 422)
+    taking_in.throw_away(brought)
+    _forget_what_was_worked_out(request)
+    return _page(request, home, Form({}, home.unit), taken=taken)
+
+
+def _brought_page(
+    request: Request, home: Household, brought: Brought, make: int | None, pick: bool, form: Form | None = None, status: int = 200
+) -> Response:  # fmt: skip
+    with taking_in.opened(brought) as theirs:
+        makes = [
+            dict(row)
+            for row in theirs.execute("select id, name, started_on from make order by started_on desc, id desc")
+        ]
+    wanted = next((m for m in makes if m["id"] == make), None)
+    context = {
+        "form": form or Form({}, home.unit),
+        "brought": brought,
+        "makes": makes if pick else [],
+        "pick": pick,
+        "wanted": wanted,
+        "found": None if pick else taking_in.comparison(home.conn, brought, make),
+    }
+    return page(request, home, "settings/brought.html", context, status)
+
+
+def _forget_what_was_worked_out(request: Request) -> None:
+    request.app.state.results.clear()
+    worked_pieces.forget()
+
+
+@router.post("/{name}/makes", name="backup_makes")
+async def makes_of(request: Request, home: Home, name: str) -> Response:
+    """Read a backup for single makes."""
+    await read_form(request)
+    chosen = _known(request, name)
+    try:
+        brought, _ = await run_in_threadpool(taking_in.brought_backup, _database(request), chosen)
+    except ExchangeError as error:
+        return _page(request, home, Form({}, home.unit, {"restore": error.text}), 422, chosen=chosen)
+    return see_other(request, f"/settings/backups/brought/{brought.name}?pick=1")
 
 
 @router.get("/{name}", name="backup_file")
@@ -128,14 +215,13 @@ def look(request: Request, home: Home, name: str) -> Response:
 @router.post("/{name}/restore", name="backup_restore")
 async def put_in_place(request: Request, home: Home, name: str) -> Response:
     """Put a backup in the place of what is there, which is kept aside first."""
-    await read_form(request)
+    form = await read_form(request)
     chosen, database = _known(request, name), _database(request)
     try:
-        _, kept = await run_in_threadpool(backups.restore, chosen, database)
+        _, kept = await run_in_threadpool(restoring.restore, chosen, database, form.flag("leaving_out"))
     except BackupError as error:
         return _page(request, home, Form({}, home.unit, {"restore": str(error)}), 422, chosen=chosen)
-    request.app.state.results.clear()
-    worked_pieces.forget()
+    _forget_what_was_worked_out(request)
     return see_other(request, f"/settings/backups?restored={name}&kept={kept.name if kept else ''}")
 
 
@@ -165,7 +251,7 @@ def _page(
     inside: Contents | None = None
     if chosen is not None:
         try:
-            inside = backups.contents_of(chosen)
+            inside = restoring.contents_of(chosen)
         except BackupError as error:
             form.errors.setdefault("restore", str(error))
     found = backups.backups_of(_database(request))
@@ -178,7 +264,7 @@ def _page(
         "more": max(0, len(found) - MOST_SHOWN),
         "chosen": chosen.name if chosen else "",
         "inside": inside,
-        "now": {kind: backups.count_of(home.conn, kind) for kind in backups.COUNTED} if inside else {},
+        "now": {kind: count_of(home.conn, kind) for kind in COUNTED} if inside else {},
         "restored": restored,
         "taken": taken,
         "kept": kept if any(p.name == kept for p in found) else "",
