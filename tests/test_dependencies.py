@@ -10,7 +10,7 @@ ROOT = Path(__file__).parent.parent / "rowanseed"
 MAY_IMPORT = {
     "core": {"core"},
     "formats": {"formats", "core", "content"},
-    "store": {"store", "core"},
+    "store": {"store", "core", "content"},
     "jobs": {"jobs", "core", "formats", "store"},
     "demo": {"demo", "core", "formats", "store", "jobs"},
     "services": {"services", "core", "formats", "store", "jobs"},

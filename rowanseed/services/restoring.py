@@ -37,9 +37,18 @@ def contents_of(backup: Path) -> Contents:
     if known is None:
         with ONE_AT_A_TIME, backups.unpacked(backup) as (read, room):
             faults = (*read.faults, *(() if read.faults else pages_that_fail(room, read.counts["make"])))
-        known = backups.told_of(read, found.st_size, faults)
+            known = backups.told_of(read, backup.stat().st_size, faults)
         LOOKED_AT.put(key, known)
     return known
+
+
+def _mark_of(backup: Path) -> tuple[int, int, int]:
+    """What tells a file from others: what was looked at once is not looked at again for the next page."""
+    try:
+        found = backup.stat()
+    except OSError as error:
+        raise BackupError(f"There is no file “{backup.name}” there.") from error
+    return found.st_ino, found.st_size, found.st_mtime_ns
 
 
 def sound_contents_of(backup: Path) -> Contents:
@@ -52,6 +61,8 @@ def sound_contents_of(backup: Path) -> Contents:
 
 def pages_that_fail(room: Path, makes: int) -> tuple[str, ...]:
     """Open every page of every make of a household that was read into a folder; a sentence for each that does not open."""
+    if not makes:
+        return ()
     photos = room / "photos"
     if (room / PICTURES).is_dir() and not photos.exists():
         photos.symlink_to(room / PICTURES, target_is_directory=True)
@@ -75,12 +86,15 @@ def restore(backup: Path, database: Path, leaving_out: bool = False) -> tuple[Co
     Raises:
         BackupError: the backup is refused, or the present state cannot be kept; nothing was changed then.
     """
-    if not leaving_out:
-        contents = sound_contents_of(backup)
     database.parent.mkdir(parents=True, exist_ok=True)
     with ONE_AT_A_TIME, backups.unpacked(backup, database.parent, leaving_out) as (read, room):
-        if leaving_out:
-            contents = backups.told_of(read, backup.stat().st_size, read.faults)
+        faults = tuple(read.faults)
+        if not leaving_out:
+            looked_at = LOOKED_AT.get(_mark_of(backup))
+            faults = looked_at.faults if looked_at is not None else faults or pages_that_fail(room, read.counts["make"])
+            if faults:
+                raise BackupError(backups.faults_told(faults))
+        contents = backups.told_of(read, backup.stat().st_size, faults)
         kept = backups.put_in_place(room, database)
     with closing(db.connect(database)) as conn:
         conn.execute("pragma wal_checkpoint(truncate)").fetchone()

@@ -5,18 +5,21 @@ finds none of them.
 """
 
 import hashlib
+import re
 import secrets
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import TYPE_CHECKING
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 from itsdangerous import BadSignature, Signer
 
+from rowanseed.content import job_words
 from rowanseed.lazily import lazily
 from rowanseed.store.db import NotFound
 
@@ -32,6 +35,7 @@ FREE_ATTEMPTS = 3
 FIRST_WAIT_S, LONGEST_WAIT_S = 2.0, 3600.0
 EVERYONE, EVERYONE_FREE = "*", 20  # attempts from all addresses together
 FORGET_S = 24 * 3600.0
+DEVICE = "device:"  # before the name of a known device, among the addresses that attempts are counted for
 _HASHER = PasswordHasher()
 
 GET = "select value from setting where key = :key"
@@ -104,12 +108,45 @@ def refuse_weak(passphrase: str) -> None:
         raise PassphraseError(f"At least {LEAST} characters: three or four words are easily kept in mind.")
     if len(passphrase) > MOST:
         raise PassphraseError(f"At most {MOST} characters.")
-    judged = zxcvbn(passphrase, user_inputs=["rowanseed", "sewing"], max_length=MOST)
-    if judged["score"] < LEAST_SCORE:
-        reason = judged["feedback"]["warning"] or "It is among the first that anybody would try."
-        raise PassphraseError(
-            f"{reason.rstrip('.')}. Choose three or four words that have nothing to do with each other."
+    judged = zxcvbn(passphrase, user_inputs=_tried_first(), max_length=MOST)
+    words = re.findall(r"[^\W\d_]+", passphrase.lower())
+    known = set(_tried_first())
+    guessed = all(_is_tried_first(part, known) for part in judged["sequence"]) or (
+        bool(words) and all(word in known or len(word) <= SEPARATOR for word in words)
+    )
+    if judged["score"] < LEAST_SCORE or guessed:
+        reason = judged["feedback"]["warning"] or (
+            "It is made of this program's words, keys in a row, or an example that everybody knows"
+            if guessed
+            else "It is among the first that anybody would try"
         )
+        raise PassphraseError(
+            f"{reason.rstrip('.')}. Choose three or four words that have nothing to do with each other, or with sewing."
+        )
+
+
+# Example passphrases and sayings that lists of guesses begin with (common knowledge, no source).
+EXAMPLES = (
+    "correct horse battery staple", "the quick brown fox jumps over the lazy dog", "open sesame", "to be or not to be",
+    "lorem ipsum dolor sit amet", "may the force be with you", "a stitch in time saves nine", "let me in please", "trustno one",
+    "my voice is my password", "i love you so much", "happy birthday to you", "mary had a little lamb", "twinkle little star how",
+    "four random common words", "passphrase", "passwort", "kennwort",
+)  # fmt: skip
+SEPARATOR = 2  # a part so short is a space, a sign or a number between words
+
+
+@lru_cache(maxsize=1)
+def _tried_first() -> list[str]:
+    """What somebody would try first at this door: the program's name, the words of the job, well-known examples."""
+    of_examples = [word for text in EXAMPLES for word in text.split()]
+    return list(dict.fromkeys(["rowanseed", "rowan", "seed", "household", *of_examples, *job_words()]))
+
+
+def _is_tried_first(part: Mapping[str, Any], known: Collection[str]) -> bool:
+    """Whether a part of a passphrase, as the judgement splits it, is such a word, keys in a row, or only parts words."""
+    if part["pattern"] == "dictionary":
+        return str(part["matched_word"]) in known
+    return part["pattern"] in ("spatial", "sequence", "repeat") or len(part["token"]) <= SEPARATOR
 
 
 def set_passphrase(conn: sqlite3.Connection, passphrase: str) -> None:
@@ -132,38 +169,64 @@ def is_passphrase(conn: sqlite3.Connection, passphrase: str) -> bool:
         return False
 
 
-def wait_s(conn: sqlite3.Connection, address: str, now: float) -> float:
-    """How long an address must wait before it may try again, seconds."""
-    rows = [conn.execute(ATTEMPT, {"address": a}).fetchone() for a in (address, EVERYONE)]
-    return max((row["until"] - now for row in rows if row is not None), default=0.0)
+def attempt(conn: sqlite3.Connection, who: str, now: float) -> float:
+    """Count an attempt before it is looked at; how long the door stays shut for this one, seconds, 0 where it may be looked at.
 
+    Called in a write transaction: of attempts that come at once each finds the ones before it counted. Each one more doubles the
+    wait of who tries. Addresses that are not known wait for each other too, but of one that fails again and again only the first
+    few count against the others; a known device waits for its own attempts alone.
 
-def failed(conn: sqlite3.Connection, address: str, now: float) -> None:
-    """Note an attempt that failed: each one more doubles the wait, of the address and, more slowly, of everybody."""
+    Args:
+        who: an address, or a known device's name by `known_device`.
+    """
     conn.execute(FORGET, {"before": now - FORGET_S})
-    for who, free in ((address, FREE_ATTEMPTS), (EVERYONE, EVERYONE_FREE)):
-        row = conn.execute(ATTEMPT, {"address": who}).fetchone()
-        count = (row["failed"] if row else 0) + 1
-        wait = min(LONGEST_WAIT_S, FIRST_WAIT_S * 2 ** min(count - free, 20)) if count >= free else 0.0
-        conn.execute(FAILED, {"address": who, "failed": count, "until": now + wait, "at": now})
+    known = who.startswith(DEVICE)
+    rows = {a: conn.execute(ATTEMPT, {"address": a}).fetchone() for a in (who, *(() if known else (EVERYONE,)))}
+    wait = max((row["until"] - now for row in rows.values() if row is not None), default=0.0)
+    if wait > 0:
+        return float(wait)
+    own = rows[who]["failed"] + 1 if rows[who] is not None else 1
+    _count(conn, who, own, FREE_ATTEMPTS, now)
+    if not known and own <= FREE_ATTEMPTS:
+        everyone = rows[EVERYONE]["failed"] + 1 if rows[EVERYONE] is not None else 1
+        _count(conn, EVERYONE, everyone, EVERYONE_FREE, now)
+    return 0.0
 
 
-def forgiven(conn: sqlite3.Connection, address: str) -> None:
-    """Forget the attempts of an address that is in."""
-    for who in (address, EVERYONE):
-        conn.execute(FORGIVEN, {"address": who})
+def _count(conn: sqlite3.Connection, who: str, count: int, free: int, now: float) -> None:
+    wait = min(LONGEST_WAIT_S, FIRST_WAIT_S * 2 ** min(count - free, 20)) if count >= free else 0.0
+    conn.execute(FAILED, {"address": who, "failed": count, "until": now + wait, "at": now})
+
+
+def forgiven(conn: sqlite3.Connection, who: str) -> None:
+    """Forget the attempts of one who is in."""
+    for name in (who, *(() if who.startswith(DEVICE) else (EVERYONE,))):
+        conn.execute(FORGIVEN, {"address": name})
+
+
+def new_device(conn: sqlite3.Connection) -> str:
+    """The signed cookie by which a device that was let in once is known again, also after it has logged out."""
+    return _signer(conn, "rowanseed device").sign(secrets.token_urlsafe(24)).decode()
+
+
+def known_device(conn: sqlite3.Connection, cookie: str) -> str:
+    """The name under which a known device's attempts are counted; empty where the cookie is none of ours."""
+    try:
+        return DEVICE + _digest(_signer(conn, "rowanseed device").unsign(cookie).decode())[:32]
+    except (BadSignature, UnicodeDecodeError):
+        return ""
 
 
 def _digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def _signer(conn: sqlite3.Connection) -> Signer:
+def _signer(conn: sqlite3.Connection, salt: str = "rowanseed session") -> Signer:
     secret = _get(conn, "secret")
     if not secret:
         secret = secrets.token_urlsafe(32)
         conn.execute(PUT, {"key": "secret", "value": secret})
-    return Signer(secret, salt="rowanseed session", digest_method=hashlib.sha256)
+    return Signer(secret, salt=salt, digest_method=hashlib.sha256)
 
 
 def begin_session(conn: sqlite3.Connection, device: str, now: datetime, guest: int | None = None) -> str:

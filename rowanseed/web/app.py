@@ -9,7 +9,7 @@ from contextlib import asynccontextmanager, closing, suppress
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from fastapi import FastAPI, Request
+from fastapi import Depends, FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse, Response
@@ -65,6 +65,7 @@ from rowanseed.web.rooms import (
 )
 from rowanseed.web.rooms import settings as settings_room
 from rowanseed.web.security import CountedBody, Guard
+from rowanseed.web.shown import as_shown
 from rowanseed.web.stages import (
     byhand,
     cloth,
@@ -173,7 +174,9 @@ def create_app(
     app.add_middleware(Guard)
     app.add_middleware(CountedBody)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for module in (*ROUTERS, *API_ROUTERS, docs):
+    for module in ROUTERS:
+        app.include_router(module.router, dependencies=[Depends(as_shown)])
+    for module in (*API_ROUTERS, docs):
         app.include_router(module.router)
     _handle_errors(app)
     return app
@@ -264,7 +267,7 @@ def _handle_errors(app: FastAPI) -> None:
         return answer
 
 
-NOT_SHOWN = ("version", "seen", "passphrase", "now", "new", "again", "back")
+NOT_SHOWN = ("version", "seen", "shown", "passphrase", "now", "new", "again", "back")
 
 
 def _what_was_typed(request: Request) -> dict[str, object]:

@@ -22,9 +22,11 @@ from rowanseed.services.long_work import LongWork
 from rowanseed.store import db, keeping
 from rowanseed.store.settings import Settings, has_demo, settings
 from rowanseed.web.decimals import with_commas
+from rowanseed.web.shown import HEADER, Carried, Showing, showing
 
 HERE = Path(__file__).parent
 templates = Jinja2Templates(directory=str(HERE / "templates"))
+templates.env.add_extension(Carried)
 
 ROOMS = (
     ("Makes", "/", "m"),
@@ -106,9 +108,16 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         "visit": _visit(request),
         **_gone(request, home),
     }
-    answer = templates.TemplateResponse(
-        request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
-    )
+    shown = Showing(home.conn, path)
+    held = showing.set(shown)
+    try:
+        answer = templates.TemplateResponse(
+            request, name, {**shared, **context}, status_code=status, headers={"Vary": "HX-Request"}
+        )
+    finally:
+        showing.reset(held)
+    if request.method == "POST" and "HX-Request" in request.headers and (mark := shown.mark(path)):
+        answer.headers[HEADER] = mark  # the rest of the page that stays shows the thing as it stands now
     if home.settings.decimal == ",":
         answer.body = with_commas(bytes(answer.body).decode()).encode()
         answer.headers["content-length"] = str(len(answer.body))

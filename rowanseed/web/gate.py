@@ -21,6 +21,11 @@ def cookie_name(request: Request) -> str:
     return "__Host-rowanseed" if request.app.state.answers.secure else "rowanseed"
 
 
+def device_cookie_name(request: Request) -> str:
+    """The name of the cookie by which a device that was in once is known again; it lets nobody in."""
+    return f"{cookie_name(request)}-device"
+
+
 def session_of(request: Request) -> Session | None:
     """The session that a request shows; None where it shows none that holds."""
     cookie = request.cookies.get(cookie_name(request), "")

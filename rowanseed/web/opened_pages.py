@@ -5,7 +5,6 @@ Run as a module with a database's file; its answer is a sentence for each page t
 
 import asyncio
 import logging
-import sys
 from collections.abc import Iterable, Sequence
 from contextlib import closing
 from pathlib import Path
@@ -13,7 +12,6 @@ from typing import Any
 
 from starlette.types import Message
 
-from rowanseed.apart import answer
 from rowanseed.jobs.pool import JobPool
 from rowanseed.store import db
 from rowanseed.web.app import create_app
@@ -78,10 +76,7 @@ async def failing(database: Path) -> list[str]:
     return told
 
 
-def _open(arguments: Sequence[str]) -> Iterable[str]:
+def apart(arguments: Sequence[str]) -> Iterable[str]:
+    """Open the pages of the database that is named; a sentence for each that fails."""
     logging.disable(logging.CRITICAL)
     return asyncio.run(failing(Path(arguments[0])))
-
-
-if __name__ == "__main__":
-    sys.exit(answer(sys.argv[1:], _open))

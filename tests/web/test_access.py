@@ -6,8 +6,11 @@ import sqlite3
 import ssl
 import subprocess
 import sys
+import threading
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
+from types import SimpleNamespace
 
 import httpx2
 import pytest
@@ -77,27 +80,80 @@ def test_one_goes_on_only_to_a_page_of_ours(locked):
         assert locked.post("/login", data={"passphrase": WORDS, "after": after}).headers["location"] == "/"
 
 
-def test_failed_attempts_make_one_wait_longer_and_longer_even_after_a_restart(locked, demo_path):
+@pytest.fixture
+def still(monkeypatch):
+    """A clock that stands still, however long the test takes."""
+    monkeypatch.setattr("rowanseed.web.rooms.access.time", SimpleNamespace(time=lambda: 1_800_000_000.0))
+
+
+def test_failed_attempts_make_one_wait_longer_and_longer_even_after_a_restart(locked, demo_path, still):
     assert [log_in(locked, "no").status_code for _ in range(4)] == [401, 401, 401, 429]
     assert log_in(locked).status_code == 429  # the right one waits too
     with TestClient(create_app(demo_path, warm=False, answers=LOCKED), base_url="http://127.0.0.1") as restarted:
         answer = log_in(restarted)
         assert answer.status_code == 429 and int(answer.headers["retry-after"]) >= 1
     with closing(db.connect(demo_path)) as conn:
-        waits = []
-        for _ in range(12):
-            with db.write(conn):
-                access.failed(conn, "10.0.0.7", 1000.0)
-            waits.append(access.wait_s(conn, "10.0.0.7", 1000.0))
-        assert (
-            waits[:2] == [0.0, 0.0]
-            and waits[2] == 2.0
-            and all(a < b or b == 3600.0 for a, b in zip(waits[2:], waits[3:]))
-        )
+        waits, moment = [], 1_900_000_000.0
         with db.write(conn):
+            for _ in range(12):
+                assert access.attempt(conn, "10.0.0.7", moment) == 0.0
+                waits.append(access.attempt(conn, "10.0.0.7", moment) if len(waits) > 1 else 0.0)
+                moment += waits[-1]
+            assert waits[:3] == [0.0, 0.0, 2.0] and all(a < b or b == 3600.0 for a, b in zip(waits[2:], waits[3:]))
+            # One that fails again and again locks nobody else out; many that fail do, but no device that is known.
+            assert access.attempt(conn, "10.0.9.9", moment) == 0.0
             for n in range(30):
-                access.failed(conn, f"10.0.1.{n}", 2000.0)
-        assert access.wait_s(conn, "10.0.9.9", 2000.0) > 0  # many addresses together wait as well
+                access.attempt(conn, f"10.0.1.{n}", moment)
+            assert access.attempt(conn, "10.0.9.8", moment) > 0
+            assert access.attempt(conn, access.DEVICE + "known", moment) == 0.0
+
+
+def test_sixty_wrong_ones_at_once_are_three_looked_at(locked, monkeypatch, still):
+    looked_at, together = [], threading.Barrier(60)
+    monkeypatch.setattr(access, "is_passphrase", lambda conn, text: looked_at.append(text) or False)
+
+    def try_one(n):
+        together.wait()
+        return log_in(locked, f"guess {n}").status_code
+
+    with ThreadPoolExecutor(60) as pool:
+        said = list(pool.map(try_one, range(60)))
+    assert len(looked_at) == access.FREE_ATTEMPTS and said.count(401) == access.FREE_ATTEMPTS and said.count(429) == 57
+
+
+def test_a_known_device_comes_in_though_others_failed_from_the_same_address(locked, still):
+    assert log_in(locked).status_code == 303
+    locked.post("/logout")
+    stranger = TestClient(locked.app, base_url="http://127.0.0.1", follow_redirects=False)
+    assert [log_in(stranger, "no").status_code for _ in range(5)] == [401, 401, 401, 429, 429]
+    assert log_in(locked).status_code == 303  # the same address, but it was in before
+    locked.post("/logout")
+    assert [log_in(locked, "no").status_code for _ in range(4)] == [401, 401, 401, 429]  # its own attempts count
+    forged = TestClient(
+        locked.app, base_url="http://127.0.0.1", follow_redirects=False, cookies={"rowanseed-device": "x.y"}
+    )
+    assert log_in(forged, "no").status_code == 429
+
+
+@pytest.mark.parametrize(
+    "weak",
+    [
+        "rowanseed rowanseed", "my sewing room", "Seam Allowance 15", "cotton linen wool silk", "pattern-fabric-thread",
+        "needle bobbin thread scissors",
+        "qwertyuiop[]", "asdfghjkl;'", "1qaz2wsx3edc", "zxcvbnm,./zxcvbnm", "qwertzuiopasdfgh", "correct horse battery staple",
+        "correcthorsebatterystaple", "The quick brown fox jumps", "a stitch in time saves nine", "abcdefghijklmnop",
+    ],
+)  # fmt: skip
+def test_the_words_of_the_job_keys_in_a_row_and_known_examples_are_refused(weak):
+    with pytest.raises(access.PassphraseError):
+        access.refuse_weak(weak)
+
+
+@pytest.mark.parametrize(
+    "good", ["heron bobbin lantern", "otter kettle pinewood", "Gr8 plum! violin tram", "seven wet umbrellas sing"]
+)
+def test_words_that_have_nothing_to_do_with_each_other_are_taken(good):
+    access.refuse_weak(good)
 
 
 def test_a_device_is_logged_out_here_elsewhere_and_by_a_change_of_the_passphrase(locked, demo_path):

@@ -65,7 +65,7 @@ class Comparison:
     """What a household from elsewhere would bring.
 
     `new`: names of things that are not here, by kind; `back`: what was deleted of things that are; `known`: names of things
-    that are here already; `differs`: what is here otherwise. `fresh` are the rows of the first two, `ids` numbers here by those there.
+    that are here already; `differs`: what is here otherwise. `fresh`: the rows of the first two. `ids`: their numbers here.
     """
 
     new: dict[str, list[str]] = field(default_factory=dict)

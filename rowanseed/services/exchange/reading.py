@@ -8,7 +8,6 @@ import binascii
 import json
 import shutil
 import sqlite3
-import sys
 import zipfile
 import zlib
 from collections.abc import Iterator, Mapping, Sequence
@@ -18,7 +17,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from rowanseed.apart import Limits, Refused, TookTooMuch, answer, run_module
+from rowanseed.apart import Limits, Refused, TookTooMuch, run_module
 from rowanseed.services.exchange.give_out import BEHIND, DOCUMENTS, FORMAT, SECRET, VERSION
 from rowanseed.store import db, photos
 from rowanseed.store.household_file.reading import CLEAN, MOST_FILES, MOST_RATIO, PICTURES, RATIO_FROM, poured
@@ -53,7 +52,8 @@ def read_folder(folder: Path, room: Path) -> FolderRead:
         raise Refused("This takes more time or memory to read than any folder does.") from error
 
 
-def _read(arguments: Sequence[str]) -> dict[str, Any]:
+def apart(arguments: Sequence[str]) -> dict[str, Any]:
+    """Read the folder's zip that is named into the folder that is named; what `FolderRead` holds."""
     folder, room, most = Path(arguments[0]), Path(arguments[1]), int(arguments[2])
     try:
         with zipfile.ZipFile(folder) as packed:
@@ -182,7 +182,3 @@ def _missing(conn: sqlite3.Connection, room: Path) -> list[str]:
 
 def _said(fault: Fault) -> str:
     return fault.words()
-
-
-if __name__ == "__main__":
-    sys.exit(answer(sys.argv[1:], _read))

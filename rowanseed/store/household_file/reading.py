@@ -7,7 +7,6 @@ household of this version (`CLEAN`) and its pictures. The server waits for it an
 import hashlib
 import shutil
 import sqlite3
-import sys
 import zipfile
 import zlib
 from collections.abc import Sequence
@@ -17,7 +16,7 @@ from typing import IO, Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from rowanseed.apart import Limits, Refused, TookTooMuch, answer, run_module
+from rowanseed.apart import Limits, Refused, TookTooMuch, run_module
 from rowanseed.store import db, photos
 from rowanseed.store.household_file.counts import COUNTED, count_of
 from rowanseed.store.household_file.rows_in import Unsound, copy_rows, faults_in, leave_out
@@ -86,7 +85,8 @@ def read_backup(backup: Path, room: Path, leaving_out: bool = False) -> Read:
     return Read.model_validate(said)
 
 
-def _read(arguments: Sequence[str]) -> dict[str, Any]:
+def apart(arguments: Sequence[str]) -> dict[str, Any]:
+    """Read the backup that is named into the folder that is named, no more than so many bytes; what `Read` holds."""
     backup, room, most, leaving = Path(arguments[0]), Path(arguments[1]), int(arguments[2]), arguments[3]
     try:
         with zipfile.ZipFile(backup) as packed:
@@ -192,7 +192,3 @@ def _faults(clean: Path, head: Manifest, leaving_out: bool) -> list[str]:
 def _counts(clean: Path) -> dict[str, int]:
     with closing(db.connect(clean)) as conn:
         return {kind: count_of(conn, kind) for kind in COUNTED}
-
-
-if __name__ == "__main__":
-    sys.exit(answer(sys.argv[1:], _read))

@@ -13,7 +13,7 @@ from rowanseed.store import access, db, makes
 from rowanseed.store.access import PassphraseError
 from rowanseed.web.deps import HERE, Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.gate import cookie_name, local
+from rowanseed.web.gate import cookie_name, device_cookie_name, local
 
 if TYPE_CHECKING:
     import segno
@@ -62,36 +62,47 @@ def login_page(request: Request, home: Home, after: Annotated[str, Query()] = "/
 async def login(request: Request, home: Home) -> Response:
     """Let a device in that knows the passphrase; each failed attempt makes the next wait longer."""
     form = await read_form(request, home.unit)
-    address, moment = request.client.host if request.client else "", time.time()
-    wait = access.wait_s(home.conn, address, moment)
+    who = _who(request, home)
+    with db.write(home.conn):  # counted before the slow look at it, so that many at once are not all looked at
+        wait = access.attempt(home.conn, who, time.time())
     if wait > 0:
         form.errors["passphrase"] = f"Too many attempts. Wait {_span(wait)} and try again."
         answer = page(request, home, "access/login.html", {"form": form}, 429)
         answer.headers["Retry-After"] = str(int(wait) + 1)
         return answer
     right = await run_in_threadpool(access.is_passphrase, home.conn, form.typed.get("passphrase", ""))
-    with db.write(home.conn):
-        if right:
-            access.forgiven(home.conn, address)
-            cookie = access.begin_session(home.conn, device_of(request), datetime.now())
-        else:
-            access.failed(home.conn, address, moment)
     if not right:
         form.errors["passphrase"] = "That is not the passphrase."
         return page(request, home, "access/login.html", {"form": form}, 401)
-    return _with_cookie(request, see_other(request, local(form.typed.get("after", "/"))), cookie)
+    with db.write(home.conn):
+        access.forgiven(home.conn, who)
+        cookie = access.begin_session(home.conn, device_of(request), datetime.now())
+        device = access.new_device(home.conn)
+    answer = _with_cookie(request, see_other(request, local(form.typed.get("after", "/"))), cookie)
+    return _with_cookie(request, answer, device, device_cookie_name(request), DEVICE_DAYS)
+
+
+DEVICE_DAYS = 365
+
+
+def _who(request: Request, home: Household) -> str:
+    """For whom an attempt is counted: a device that was in before, else the address that it comes from."""
+    device = access.known_device(home.conn, request.cookies.get(device_cookie_name(request), ""))
+    return device or (request.client.host if request.client else "")
 
 
 def _span(seconds: float) -> str:
     return f"{int(seconds) + 1} seconds" if seconds < 100 else f"{round(seconds / 60)} minutes"
 
 
-def _with_cookie(request: Request, answer: Response, cookie: str) -> Response:
+def _with_cookie(
+    request: Request, answer: Response, cookie: str, name: str = "", days: int = access.SESSION_DAYS
+) -> Response:
     secure = request.app.state.answers.secure
     answer.set_cookie(
-        cookie_name(request),
+        name or cookie_name(request),
         cookie,
-        max_age=access.SESSION_DAYS * 86400,
+        max_age=days * 86400,
         httponly=True,
         samesite="strict",
         secure=secure,
@@ -149,15 +160,16 @@ async def change_passphrase(request: Request, home: Home) -> Response:
 
 async def _knows(request: Request, home: Household, form: Form) -> bool:
     """Whether the passphrase of now was typed; attempts count as those at the door do."""
-    address, moment = request.client.host if request.client else "", time.time()
-    wait = access.wait_s(home.conn, address, moment)
+    who = _who(request, home)
+    with db.write(home.conn):
+        wait = access.attempt(home.conn, who, time.time())
     if wait > 0:
         form.errors["now"] = f"Too many attempts. Wait {_span(wait)} and try again."
         return False
     if await run_in_threadpool(access.is_passphrase, home.conn, form.typed.get("now", "")):
+        with db.write(home.conn):
+            access.forgiven(home.conn, who)
         return True
-    with db.write(home.conn):
-        access.failed(home.conn, address, moment)
     form.errors["now"] = "That is not the passphrase of now."
     return False
 
