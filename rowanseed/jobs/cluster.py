@@ -64,8 +64,7 @@ class ClusterPool(JobPool):
         self._keepers.shutdown(wait=True, cancel_futures=True)
 
     def _hand_out(self) -> None:
-        while self._waiting:
-            job = self._next()
+        while (job := self._next()) is not None:
             self._waiting.remove(job)
             job.status, job.begun = "running", time.monotonic()
             self._served[job.asker] = job.begun
@@ -110,12 +109,12 @@ def _answer_of(done: "Future[Any]") -> tuple[str, Any]:
     try:
         kind, payload = done.result(timeout=JOIN_S)
     except KilledWorker:
-        return "failed", (
-            "The workers that were at this ended one after the other. The last lay is kept; start it again.",
+        return "lost", (
+            "The workers that were at this ended one after the other: start it again.",
             "",
         )
     except Exception as error:  # whatever became of it, its job must not wait for ever
-        return "failed", (f"The workers were lost ({type(error).__name__}). The last lay is kept; start it again.", "")
+        return "lost", (f"The workers were lost ({type(error).__name__}): start it again.", "")
     return kind, payload
 
 

@@ -11,15 +11,17 @@ class NoScheduler(Exception):
     """The scheduler that is named cannot be used, in words."""
 
 
-def executor(workers: int) -> JobPool:
+def executor(workers: int, kept: int = 0) -> JobPool:
     """The scheduler's workers where `ROWANSEED_SCHEDULER` names one, else so many worker processes on this machine.
 
+    Args:
+        kept: further ones for small lays alone.
     Raises:
         NoScheduler: the scheduler does not answer, or the extra `cluster` is not installed.
     """
     address = os.environ.get(SCHEDULER, "").strip()
     if not address:
-        return JobPool(workers)
+        return JobPool(workers, kept=kept)
     try:
         from rowanseed.jobs.cluster import ClusterPool
     except ImportError as error:

@@ -1,8 +1,9 @@
 """Worker processes for long work (lays, concessions), with progress and cancel.
 
-`JobPool` is the executor the pages use; another one (a cluster's) needs the same four methods. A worker that dies is
-reported in its job, with the best lay so far, and replaced. Waiting jobs take turns between those who asked; one that takes too
-long is stopped, and so is what takes too much memory.
+`JobPool` is the executor the pages use; another one (a cluster's) needs the same four methods. A worker that dies is replaced, and
+its job given to another once. Waiting jobs take turns between those who asked; one worker is kept for small lays, so that they wait
+for no large one, and a large one gives way to those who wait once it has had the time that was asked for. What takes too much
+memory is ended.
 """
 
 import itertools
@@ -11,6 +12,7 @@ import threading
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from contextvars import ContextVar
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
@@ -19,20 +21,31 @@ from typing import Any, Literal
 from weakref import WeakValueDictionary
 
 from rowanseed.jobs.durations import Durations
-from rowanseed.jobs.tasks import Task, kind_of
+from rowanseed.jobs.tasks import Task, is_small, kind_of, turn_s
 from rowanseed.jobs.worker import work
 
 Status = Literal["waiting", "running", "done", "stopped", "failed"]
 KEPT = 64  # finished jobs remembered
 MOST_S, GRACE_S = 1200.0, 15.0  # a job is asked to stop after the first, its worker ended after the second
 MOST_WAITING = 400
+LIVES = 2  # workers that a job may be lost with before it is given up
+LOOK_S = 1.0  # how often it is looked whether others wait for one that has had its time
+LOST = "The worker that was at this ended, and so did the one that took it over: start it again."
+TOO_LONG = "This took too long and was stopped. The best so far is kept."
+GAVE_WAY = (
+    "This was stopped after {:.0f} s, since others wait. The best so far is kept; ask for less at once, or again later."
+)
+FULL = "Too much is waiting already. Wait until some of it is done, and ask again."
 # Who asks: the queue takes turns between them. A page's request sets it.
 asker: ContextVar[str] = ContextVar("asker", default="")
 
 
 @dataclass
 class Job:
-    """One piece of work: its state, the best result so far (of the task's own kind), and what went wrong if anything did."""
+    """One piece of work: its state, the best result so far (of the task's own kind), and what went wrong if anything did.
+
+    `unserved`: it failed for want of a worker, not for what was asked. `lost`: how many workers ended while they were at it.
+    """
 
     id: int
     key: str
@@ -44,6 +57,8 @@ class Job:
     problem: str = ""
     at_field: str = ""
     stop_asked: bool = False
+    unserved: bool = False
+    lost: int = 0
     asker: str = ""
     begun: float = 0.0
     takes: float | None = None
@@ -67,6 +82,7 @@ class _Worker:
     process: Any
     pipe: Connection
     stop: Event
+    kept: bool = False
     job: Job | None = None
     watch: threading.Timer | None = None  # a thread of its own, which holds the job: ended with it
 
@@ -74,8 +90,17 @@ class _Worker:
 class JobPool:
     """Worker processes on this machine, started at the first job."""
 
-    def __init__(self, workers: int = 1, most_s: float = MOST_S) -> None:
+    def __init__(
+        self, workers: int = 1, most_s: float = MOST_S, kept: int = 0, turn: Callable[[Task], float] = turn_s
+    ) -> None:
+        """Args:
+        most_s: after so many seconds a job is stopped whether others wait or not.
+        kept: workers beside the others that take small lays only.
+        turn: how long a task may keep others waiting, seconds.
+        """
         self.most_s = most_s
+        self._kept = kept
+        self._turn = turn
         self.durations = Durations()
         self._served: dict[str, float] = {}
         self._context = multiprocessing.get_context("spawn")
@@ -93,8 +118,15 @@ class JobPool:
     def warm(self) -> None:
         """Start the workers now, so that the first lay need not wait for them."""
         with self._lock:
-            while len(self._workers) < self._count and not self._closed:
-                self._start_worker()
+            while not self._closed and (missing := self._missing()) is not None:
+                self._start_worker(missing)
+
+    def _missing(self) -> bool | None:
+        """Whether the next worker to be started is a kept one; None where all are there."""
+        kept = sum(worker.kept for worker in self._workers)
+        if len(self._workers) - kept < self._count:
+            return False
+        return True if kept < self._kept else None
 
     def submit(
         self, key: str, task: Task, on_done: Callable[[Any], None] = lambda result: None, patient: bool = False
@@ -111,7 +143,7 @@ class JobPool:
             self._waiting.append(job)
             if len(self._waiting) > MOST_WAITING:
                 self._waiting.remove(job)
-                job.problem = "Too much is waiting already. Wait until some of it is done, and ask again."
+                job.problem, job.unserved = FULL, True
                 self._end(job, "failed")
             for old in [j for j in list(self._jobs.values()) if j.over][: max(0, len(self._jobs) - KEPT)]:
                 del self._jobs[old.id]
@@ -158,52 +190,73 @@ class JobPool:
             self._closed = True
             workers, self._workers = self._workers, []
         for worker in workers:
+            if worker.watch is not None:
+                worker.watch.cancel()
             worker.process.terminate()
             worker.process.join(5)
         self._keepers.shutdown(wait=True, cancel_futures=True)
 
-    def _start_worker(self) -> None:
+    def _start_worker(self, kept: bool) -> None:
         ours, theirs = self._context.Pipe()
         stop = self._context.Event()
         process = self._context.Process(target=work, args=(theirs, stop), daemon=True)
         process.start()
         theirs.close()
-        worker = _Worker(process, ours, stop)
+        worker = _Worker(process, ours, stop, kept)
         self._workers.append(worker)
         threading.Thread(target=self._listen, args=(worker,), daemon=True).start()
 
     def _hand_out(self) -> None:
-        for worker in self._workers:
-            if worker.job is None and self._waiting:
-                job = self._next()
+        for worker in sorted(self._workers, key=lambda w: w.kept):
+            job = self._next(worker.kept) if worker.job is None else None
+            if job is not None:
                 self._waiting.remove(job)
                 worker.stop.clear()
                 worker.job, job.status, job.begun = job, "running", time.monotonic()
                 self._served[job.asker] = job.begun
                 self._watch(worker, job)
-                worker.pipe.send((job.id, job.task))
+                with suppress(OSError):  # it ended just now: who listens to it gives its job to another
+                    worker.pipe.send((job.id, job.task))
 
-    def _next(self) -> Job:
-        """The job whose turn it is: patient ones last, then who has the least running, then who was served longest ago."""
+    def _next(self, small: bool = False) -> Job | None:
+        """The job whose turn it is, None where none is: patient ones last, then who has the least running, then who waited longest.
+
+        Args:
+            small: only small ones that somebody waits for.
+        """
         running = [w.job.asker for w in self._workers if w.job is not None]
+        waiting = [j for j in self._waiting if not small or (is_small(j.task) and not j.patient)]
         return min(
-            self._waiting, key=lambda j: (j.patient, running.count(j.asker), self._served.get(j.asker, 0.0), j.id)
+            waiting,
+            key=lambda j: (j.patient, running.count(j.asker), self._served.get(j.asker, 0.0), j.id),
+            default=None,
         )
 
     def _watch(self, worker: _Worker, job: Job) -> None:
-        """Ask a job that takes too long to stop, and end its worker when it does not."""
+        """Ask a job to stop once it has had its time and others wait, or that it may have at all; end its worker if it does not."""
 
         def end() -> None:
             if worker.job is job:
                 worker.process.kill()
 
-        def ask() -> None:
-            if worker.job is job:
-                job.problem = "This took too long and was stopped. The best so far is kept."
+        def look() -> None:
+            with self._lock:
+                if worker.job is not job:
+                    return
+                ran = time.monotonic() - job.begun
+                if ran < self.most_s and not self._is_waited_for(job):
+                    self._look_after(worker, min(LOOK_S, max(0.01, self.most_s - ran)), look)
+                    return
+                job.problem = TOO_LONG if ran >= self.most_s else GAVE_WAY.format(ran)
                 self.stop(job.id)
                 self._look_after(worker, GRACE_S, end)
 
-        self._look_after(worker, self.most_s, ask)
+        self._look_after(worker, min(self.most_s, self._turn(job.task)), look)
+
+    def _is_waited_for(self, job: Job) -> bool:
+        """Whether the worker that a job has is waited for; what is patient waits for what is not, and for its own kind."""
+        with self._lock:
+            return any(not other.patient or (job.patient and other.asker != job.asker) for other in self._waiting)
 
     def _look_after(self, worker: _Worker, seconds: float, do: Callable[[], None]) -> None:
         timer = threading.Timer(seconds, do)
@@ -252,6 +305,7 @@ class JobPool:
                     job.stop_asked = True
         else:
             job.problem, job.at_field = payload
+            job.unserved = kind == "lost"
         with self._lock:
             self._end(job, "failed" if kind != "done" else "stopped" if job.stop_asked else "done")
 
@@ -262,12 +316,17 @@ class JobPool:
             self._workers = [w for w in self._workers if w is not worker]
             if worker.watch is not None:
                 worker.watch.cancel()
-            if worker.job is not None:
-                worker.job.problem = (
-                    worker.job.problem or "The worker that was at this ended. The last lay is kept; start it again."
-                )
-                self._end(worker.job, "failed")
-            self._start_worker()
+            job = worker.job
+            if job is not None:
+                job.lost += 1
+                if job.lost < LIVES and not job.stop_asked:
+                    job.status = "waiting"
+                    self._waiting.insert(0, job)
+                else:
+                    job.unserved = not job.problem
+                    job.problem = job.problem or LOST
+                    self._end(job, "failed")
+            self._start_worker(worker.kept)
             self._hand_out()
 
     def _end(self, job: Job, status: Status) -> None:

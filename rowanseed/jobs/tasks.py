@@ -57,6 +57,25 @@ def kind_of(task: Task) -> str:
     return f"{name} {task.effort} {task.spread} {'few' if cut < FEW else 'some' if cut < MANY else 'many'}"
 
 
+SMALL_PIECES, SMALL_POINTS = 60, 6_000
+# How long a task goes on while others wait, seconds: some four times what a garment's takes at each effort.
+TURN_S: dict[str, float] = {"quick": 10.0, "good": 20.0, "best": 60.0}
+OTHER_TURN_S = 90.0
+
+
+def is_small(task: Task) -> bool:
+    """Return whether a task is a lay that takes a second or two whatever it holds."""
+    if not isinstance(task, LayRequest) or task.effort == "best":
+        return False
+    cut = sum(piece.cut for piece in task.pieces)
+    return cut <= SMALL_PIECES and sum(len(piece.outline) for piece in task.pieces) <= SMALL_POINTS
+
+
+def turn_s(task: Task) -> float:
+    """Return how long a task may keep others waiting, seconds, by what was asked for."""
+    return TURN_S[task.effort] if isinstance(task, LayRequest) else OTHER_TURN_S
+
+
 def run(task: Task, report: Callable[[Any], None], stop: Callable[[], bool]) -> Any:
     """Do a task: a lay answers a `Lay`, concessions `Conceded`, sizes `SizesFound`; reports are of the same kind.
 

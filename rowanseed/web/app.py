@@ -169,7 +169,7 @@ def create_app(
     app.state.database = path
     app.state.connections = Connections(path)
     app.state.answers = answers or Answers()
-    app.state.jobs = executor(workers)
+    app.state.jobs = executor(workers, kept=int(warm))
     app.state.results = Remembered(1024)
     app.add_middleware(Guard)
     app.add_middleware(CountedBody)

@@ -5,12 +5,14 @@ import sys
 import threading
 import time
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.model import LayPiece
-from rowanseed.jobs.pool import JobPool, asker
+from rowanseed.jobs.pool import JobPool, _Worker, asker
+from rowanseed.jobs.tasks import is_small
 from rowanseed.jobs.worker import left_out
 from tests.core.lay.pieces import SHIRT, rect, request
 
@@ -113,14 +115,91 @@ def test_a_lay_that_cannot_be_kept_says_so(pool):
     assert job.finished.wait(60) and "disk full" in job.problem and job.best is not None
 
 
-def test_a_worker_that_dies_is_reported_and_replaced(pool):
+def test_a_worker_that_dies_is_replaced_and_gives_its_job_to_another_once(pool):
     job = pool.submit("make 1", LONG, lambda lay: None)
     wait_until(lambda: job.best is not None)
     pool._workers[0].process.kill()
-    assert job.finished.wait(20) and job.status == "failed" and "start it again" in job.problem
-    assert job.best is not None
+    wait_until(lambda: job.lost == 1 and job.status == "running")
+    assert not job.over and not job.problem
+    pool._workers[0].process.kill()
+    assert job.finished.wait(60) and job.status == "failed" and job.unserved and "start it again" in job.problem
+    assert job.best is not None  # what was found before is not thrown away
     again = pool.submit("make 1", SHORT, lambda lay: None)
     assert again.finished.wait(90) and again.status == "done"
+
+
+def test_a_job_that_was_stopped_is_not_given_on(pool):
+    job = pool.submit("make 1", LONG, lambda lay: None)
+    wait_until(lambda: job.best is not None)
+    job.stop_asked = True
+    pool._workers[0].process.kill()
+    assert job.finished.wait(60) and job.status == "failed" and job.lost == 1
+
+
+class Still:
+    """A pool whose workers never answer: what is handed to whom is seen without a process."""
+
+    def __init__(self, workers, kept):
+        self.pool = JobPool(workers, kept=kept)
+        self.pool._start_worker = self.start
+        self.pool.warm()
+
+    def start(self, kept):
+        process = SimpleNamespace(terminate=lambda: None, join=lambda seconds: None)
+        self.pool._workers.append(_Worker(process, SimpleNamespace(send=lambda what: None), threading.Event(), kept))
+
+    def running(self):
+        return [w.job.key if w.job else "" for w in self.pool._workers]
+
+
+@pytest.fixture
+def still():
+    """Makes pools whose workers never answer."""
+    made = []
+    yield lambda workers, kept: made.append(Still(workers, kept)) or made[-1]
+    for each in made:
+        each.pool.close()
+    asker.set("")
+
+
+def test_a_small_lay_waits_for_no_large_one_and_a_table_does_not_take_its_place(still):
+    large = replace(LONG, effort="best")
+    assert is_small(SHORT) and is_small(replace(SHORT, effort="good")) and not is_small(large)
+    many = replace(SHORT, pieces=tuple(replace(p, id=f"{p.id}{n}") for n in range(40) for p in SHORT.pieces))
+    assert not is_small(many)  # quick was asked for, and it is not
+    held = still(2, kept=1)
+    for n in range(6):
+        held.pool.submit(f"absurd {n}", replace(large, seed=n))
+    held.pool.submit("table", SHORT, patient=True)
+    assert held.running() == ["absurd 0", "absurd 1", ""]
+    held.pool.submit("small", SHORT)
+    assert held.running() == ["absurd 0", "absurd 1", "small"]
+
+
+def test_a_job_that_had_its_time_gives_way_to_those_who_wait_and_says_so():
+    pool = JobPool(1, turn=lambda task: 0.0)
+    pool.warm()
+    try:
+        first = pool.submit("large 1", LONG)
+        wait_until(lambda: first.best is not None)
+        assert first.status == "running"  # nobody waits: it goes on though its time is over
+        second = pool.submit("large 2", replace(LONG, seed=2))
+        assert first.finished.wait(60) and first.status == "stopped" and "others wait" in first.problem
+        assert first.best is not None
+        pool.stop(second.id)
+        assert second.finished.wait(60)
+    finally:
+        pool.close()
+
+
+def test_a_patient_job_gives_way_too_but_a_table_s_own_cells_wait_for_each_other(still):
+    held = still(1, kept=0)
+    asker.set("a")
+    cell = held.pool.submit("cell 1", SHORT, patient=True)
+    held.pool.submit("cell 2", SHORT, patient=True)
+    assert not held.pool._is_waited_for(cell)
+    held.pool.submit("page", SHORT)
+    assert held.pool._is_waited_for(cell)
 
 
 def test_waiting_jobs_take_turns_between_those_who_asked():

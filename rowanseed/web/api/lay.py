@@ -4,11 +4,11 @@ from dataclasses import replace
 from typing import Annotated
 from uuid import uuid4
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, HTTPException, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
-from rowanseed.core.errors import LayError
+from rowanseed.core.errors import Finding, LayError
 from rowanseed.core.geometry.types import Grain, Point
 from rowanseed.core.lay.model import (
     AskedSpread,
@@ -26,11 +26,12 @@ from rowanseed.core.lay.model import (
 )
 from rowanseed.core.prints import Print, PrintKind
 from rowanseed.core.reckon.buying import BuyingStep, Shrinkage, length_to_buy
-from rowanseed.jobs.pool import JobPool
+from rowanseed.jobs.pool import Job, JobPool
 from rowanseed.web.api.types import Coordinate, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
 from rowanseed.web.deps import Jobs
 
 LOOK_S = 0.25  # how often a caller is looked after while a lay is worked out
+NOTHING_YET = "This was stopped before anything was laid: start it again."
 router = APIRouter(prefix="/api/v1", tags=["lay"])
 Wide = Annotated[Mm, Field(gt=0, le=20_000)]
 
@@ -265,10 +266,19 @@ async def laid_by_workers(request: Request, jobs: JobPool, wanted: list[LayReque
     finally:
         for job in begun:
             jobs.stop(job.id)
-    for job in begun:
-        if job.status == "failed":
-            raise LayError(job.problem, job.at_field)
-    return [job.best for job in begun]
+    return [_answered(job) for job in begun]
+
+
+def _answered(job: Job) -> Lay:
+    """The lay of a job that is over; one that was stopped for others says so."""
+    if job.unserved or (job.best is None and job.status == "stopped"):
+        raise HTTPException(503, job.problem or NOTHING_YET, {"Retry-After": "5"})
+    if job.status == "failed":
+        raise LayError(job.problem, job.at_field)
+    found: Lay = job.best
+    if job.problem:
+        found = replace(found, findings=(*found.findings, Finding("care", "stopped-early", job.problem)))
+    return found
 
 
 class YardageIn(In):
