@@ -4,7 +4,6 @@ import argparse
 import gc
 import os
 import signal
-import socket
 import sys
 import threading
 from contextlib import closing
@@ -16,7 +15,6 @@ from rowanseed import __version__
 if TYPE_CHECKING:
     from rowanseed.web.answers import Answers
 
-LOOPBACK = ("127.0.0.1", "localhost", "::1")
 OWN_DATA, DEMO_DATA = Path("data/rowanseed.db"), Path("data/demo.db")
 
 
@@ -228,15 +226,10 @@ def set_passphrase(database: Path) -> int:
 
 def may_be_reached(host: str, path: Path) -> bool:
     """Whether a household may be served on a host: beyond this machine only with a passphrase, asked for where one can type."""
-    from rowanseed.store import access, db
-    from rowanseed.store.opening import version_of
+    from rowanseed.starting import has_passphrase, is_here
 
-    if host in LOOPBACK:
+    if is_here(host) or has_passphrase(path):
         return True
-    if version_of(path):
-        with closing(db.connect(path)) as conn:
-            if access.has_passphrase(conn):
-                return True
     if sys.stdin.isatty():
         print("Beyond this machine a passphrase is asked for. Set it now.")
         return set_passphrase(path) == 0
@@ -251,11 +244,22 @@ def serve(
     demo: bool, host: str, port: int, path: Path, tls: bool = False, certificate: Path | None = None, key: Path | None = None
 ) -> int:  # fmt: skip
     """Serve a database; the exit status: 1 the port is taken, 2 no passphrase, 3 the file cannot be opened."""
+    from rowanseed import starting
+    from rowanseed.store.opening import HouseholdFileError, version_of
+
+    try:  # before anything that is not needed to say no
+        host = starting.host_of(host)
+        version_of(path)
+        if not demo and not may_be_reached(host, path):
+            return 2
+        starting.refuse_taken(host, port)
+    except (HouseholdFileError, starting.CannotStart) as error:
+        print(error, file=sys.stderr)
+        return getattr(error, "status", 3)
     gc.disable()  # nothing that is imported is garbage; the application switches it on again once it has started
     import uvicorn
 
     from rowanseed.store.backups import BackupError
-    from rowanseed.store.opening import HouseholdFileError
     from rowanseed.web import create_app
     from rowanseed.web.answers import answers_at, own_certificate
 
@@ -264,11 +268,8 @@ def serve(
             from rowanseed.demo.load import load_demo_if_new
 
             load_demo_if_new(path)
-        if not may_be_reached(host, path):
-            return 2
-        if _is_taken(host, port):
-            print(f"Port {port} is taken. Choose another one with --port.", file=sys.stderr)
-            return 1
+            if not may_be_reached(host, path):
+                return 2
         answers = answers_at(host, port, tls or certificate is not None)
         app = create_app(path, workers=max(1, os.cpu_count() or 1), daily=not demo, answers=answers)
     except (HouseholdFileError, BackupError) as error:
@@ -283,12 +284,6 @@ def serve(
         ssl_certfile=certificate, ssl_keyfile=key,
     )  # fmt: skip
     return 0
-
-
-def _is_taken(host: str, port: int) -> bool:
-    reached = {"0.0.0.0": "127.0.0.1", "::": "::1", "localhost": "127.0.0.1"}.get(host, host)
-    with socket.socket(socket.AF_INET6 if ":" in reached else socket.AF_INET) as probe:
-        return probe.connect_ex((reached, port)) == 0
 
 
 def _greet(answers: "Answers") -> None:

@@ -7,6 +7,7 @@ moved to its own when it is whole, so that one cut off half-way is never taken f
 import hashlib
 import json
 import os
+import secrets
 import shutil
 import sqlite3
 import tempfile
@@ -253,24 +254,28 @@ def _keep_row(present: sqlite3.Connection, restored: sqlite3.Connection, table: 
 def _set_aside(database: Path) -> Path | None:
     if not database.exists():
         return None
-    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
     try:
         version_of(database)
     except HouseholdFileError:  # damaged, empty or foreign: kept as it is, whatever it is
-        aside = _free(database.with_name(f"{database.name}.aside-{stamp}"))
+        aside = database.with_name(f"{database.name}.aside-{_stamp()}")
         for ending in ("", "-wal", "-shm"):
             part = database.with_name(database.name + ending)
             if part.exists():
                 shutil.move(part, aside.with_name(aside.name + ending))
         return aside
-    aside = _free(folder_of(database) / f"{database.stem}-before-restore-{stamp}.zip")
+    aside = new_name(database, "before-restore")
     backup_to(database, aside)
     return aside
 
 
-def _free(path: Path) -> Path:
-    """A name that no file has."""
-    return next(p for n in range(1, 1000) if not (p := path if n == 1 else path.with_stem(f"{path.stem}-{n}")).exists())
+def _stamp() -> str:
+    """The moment, and a few letters of chance: two within a second never have the same name."""
+    return f"{datetime.now():%Y-%m-%d-%H%M%S}-{secrets.token_hex(3)}"
+
+
+def new_name(database: Path, why: str) -> Path:
+    """A name for a new backup beside the data, one that no other has."""
+    return folder_of(database) / f"{database.stem}-{why}-{_stamp()}.zip"
 
 
 def folder_of(database: Path) -> Path:
@@ -280,8 +285,7 @@ def folder_of(database: Path) -> Path:
 
 def before_migration(database: Path) -> Path:
     """Back a household up as it is, before its file is changed to a newer version. Raises BackupError."""
-    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
-    target = _free(folder_of(database) / f"{database.stem}-before-update-{stamp}.zip")
+    target = new_name(database, "before-update")
     backup_to(database, target)
     return target
 

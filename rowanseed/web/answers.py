@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from rowanseed.lazily import lazily
+from rowanseed.starting import is_here
 
 if TYPE_CHECKING:
     from cryptography import x509
@@ -25,7 +26,7 @@ else:
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 HOST = re.compile(
-    r"^(?:\[(?P<six>[0-9a-f:.]+)\]|(?P<name>[a-z0-9](?:[a-z0-9.-]*[a-z0-9])?))(?::(?P<port>[0-9]{1,5}))?$"
+    r"^(?:\[(?P<six>[0-9a-f:.]+)\]|(?P<name>[a-z0-9](?:[a-z0-9.-]*[a-z0-9])?\.?))(?::(?P<port>[0-9]{1,5}))?$"
 )
 NOWHERE = (
     "192.0.2.1"  # an address for documentation: nothing is sent to it, the machine only says by which way it would go
@@ -57,7 +58,7 @@ class Answers:
         (True, False)
         """
         found = HOST.match(host.lower())
-        if found is None or (found["six"] or found["name"]) not in self.names:
+        if found is None or (found["six"] or found["name"].removesuffix(".")) not in self.names:
             return False
         usual = 443 if self.secure else 80
         return self.port is None or int(found["port"] or usual) == self.port
@@ -70,8 +71,8 @@ class Answers:
 
 def answers_at(host: str, port: int, secure: bool = False) -> Answers:
     """What a server answers to that listens on a host (`0.0.0.0` and `::` are every address of this machine) and port."""
-    if host in LOOPBACK:
-        return Answers(LOOPBACK, port, False, secure, (_url(host, port, secure),))
+    if is_here(host):
+        return Answers(LOOPBACK | {host}, port, False, secure, (_url(host, port, secure),))
     if host in ("0.0.0.0", "::"):
         addresses = own_addresses()
     else:

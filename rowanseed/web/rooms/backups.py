@@ -38,9 +38,8 @@ def show(
 def write_now(request: Request, home: Home) -> Response:
     """Write a backup beside the data."""
     database = _database(request)
-    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
     try:
-        backups.backup_to(database, backups.folder_of(database) / f"{database.stem}-kept-{stamp}.zip")
+        backups.backup_to(database, backups.new_name(database, "kept"))
     except BackupError as error:
         return _page(request, home, Form({}, home.unit, {"now": str(error)}), 422)
     problem = keep_today(database, today())
@@ -67,7 +66,7 @@ async def upload(request: Request, home: Home) -> Response:
     if not isinstance(sent, UploadFile) or not sent.filename:
         return _page(request, home, Form({}, home.unit, {"file": "Choose a backup file."}), 422)
     database = _database(request)
-    target = backups.folder_of(database) / f"{database.stem}-brought-{datetime.now():%Y-%m-%d-%H%M%S}.zip"
+    target = backups.new_name(database, "brought")
     try:
         await run_in_threadpool(_take_in, sent, target)
     except BackupError as error:
