@@ -13,10 +13,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+PATIENCE = 5  # on a busy machine a process gets a share of the processor only
+
 
 @dataclass(frozen=True)
 class Limits:
-    """What a process apart may take: seconds on the clock and of the processor, bytes of memory."""
+    """What a process apart may take: seconds of the processor, five times as many by the clock, bytes of memory."""
 
     seconds: float = 120.0
     memory: int = 1_200_000_000
@@ -30,16 +32,18 @@ class TookTooMuch(Exception):
     """The process ended without an answer: it took too long or too much memory, or broke."""
 
 
-def run_module(module: str, arguments: Sequence[str], limits: Limits) -> Any:
+def run_module(module: str, arguments: Sequence[str], limits: Limits, secret: str = "") -> Any:
     """Return what a module answers.
 
+    Args:
+        secret: what stands in its standard input, since whoever lists processes reads their arguments.
     Raises:
         Refused: with the module's own words. TookTooMuch: it was ended, or ended without a word.
     """
     command = [sys.executable, "-m", "rowanseed.apart", json.dumps([limits.seconds, limits.memory]), module, *arguments]
     try:
         done = subprocess.run(
-            command, capture_output=True, timeout=limits.seconds, check=False, stdin=subprocess.DEVNULL
+            command, capture_output=True, timeout=PATIENCE * limits.seconds, check=False, input=secret.encode()
         )
     except subprocess.TimeoutExpired as error:
         raise TookTooMuch(f"over {limits.seconds:.0f} s") from error
@@ -57,7 +61,7 @@ def limit_self(limits: Limits) -> None:
     import resource
 
     resource.setrlimit(resource.RLIMIT_AS, (limits.memory, limits.memory))
-    seconds = max(1, round(2 * limits.seconds))
+    seconds = max(1, round(limits.seconds))
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
 
 

@@ -5,6 +5,7 @@ import gc
 import os
 import signal
 import sys
+import tempfile
 import threading
 from contextlib import closing
 from pathlib import Path
@@ -46,8 +47,11 @@ def main(argv: list[str] | None = None) -> int:
         command = commands.add_parser(name, help=about)
         command.add_argument("file", type=Path)
         command.add_argument("--database", type=Path, default=None)
+        if name == "backup":
+            command.add_argument("--encrypt", action="store_true", help="with a passphrase, read from standard input")
         if name == "restore":
-            command.add_argument("--what-can-be-read", action="store_true", help="of a backup that is not sound")
+            said = "of a backup that is not sound, without what cannot be read"
+            command.add_argument("--what-can-be-read", action="store_true", dest="leaving_out", help=said)
         if name in ("export", "import"):
             said = "take what differs as it stands in the folder" if name == "import" else argparse.SUPPRESS
             command.add_argument("--there", action="store_true", help=said)
@@ -84,7 +88,8 @@ def main(argv: list[str] | None = None) -> int:
     if asked.command in ("export", "import"):
         return exchange(asked.command, asked.file, asked.database or own_data(), asked.there, asked.without_pictures)
     if asked.command in ("backup", "restore", "check"):
-        return keep(asked.command, asked.file, asked.database or own_data(), getattr(asked, "what_can_be_read", False))
+        options = {name: getattr(asked, name, False) for name in ("leaving_out", "encrypt")}
+        return keep(asked.command, asked.file, asked.database or own_data(), **options)
     if asked.command == "tables":
         return fill_tables(asked.database or own_data(), asked.workers, asked.check)
     if asked.command == "passphrase":
@@ -133,13 +138,19 @@ def fill_tables(database: Path, workers: int, check: bool) -> int:
     return 0
 
 
-def keep(command: str, file: Path | None, database: Path, leaving_out: bool = False) -> int:
+def keep(command: str, file: Path | None, database: Path, leaving_out: bool = False, encrypt: bool = False) -> int:
     """Back a household up, restore it or check it; 0, or 1 with what is wrong on standard error."""
     from rowanseed.services import restoring
     from rowanseed.store import backups
+    from rowanseed.store.encrypted import is_encrypted
     from rowanseed.store.opening import HouseholdFileError, version_of
 
+    room = tempfile.TemporaryDirectory()
     try:
+        if file is not None and command in ("restore", "check") and is_encrypted(file):
+            opened = Path(room.name) / file.name.removesuffix(".age")
+            backups.opened_backup(file, opened, _passphrase())
+            file = opened
         if command == "restore" and file is not None:
             contents, kept = restoring.restore(file, database, leaving_out)
             print(f"Restored. {contents.words()}")
@@ -150,7 +161,12 @@ def keep(command: str, file: Path | None, database: Path, leaving_out: bool = Fa
         elif command == "backup" and file is not None:
             if version_of(database) == 0:
                 raise HouseholdFileError(f"There is no household at “{database}” to back up.")
-            print(f"{file}: {backups.backup_to(database, file).words()}")
+            written = (
+                backups.encrypted_backup_to(database, file, _passphrase())
+                if encrypt
+                else backups.backup_to(database, file)
+            )
+            print(f"{file}{', encrypted' if encrypt else ''}: {written.words()}")
         elif file is not None:
             print(f"{file} is sound. {restoring.sound_contents_of(file).words()}")
         else:
@@ -163,7 +179,16 @@ def keep(command: str, file: Path | None, database: Path, leaving_out: bool = Fa
     except (backups.BackupError, HouseholdFileError) as error:
         print(error, file=sys.stderr)
         return 1
+    finally:
+        room.cleanup()
     return 0
+
+
+def _passphrase() -> str:
+    """A passphrase from standard input, without an echo where it is typed."""
+    from getpass import getpass
+
+    return getpass("Its passphrase: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\r\n")
 
 
 def exchange(command: str, file: Path, database: Path, there: bool = False, without: bool = False) -> int:

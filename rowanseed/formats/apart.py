@@ -5,6 +5,7 @@ A reader may be led astray by a damaged or a made-up file; nothing of that reach
 
 import json
 import os
+import signal
 import subprocess
 import sys
 import threading
@@ -14,7 +15,8 @@ from typing import IO, Any
 
 from rowanseed.core.errors import IntakeError, RowanseedError
 
-MOST_SECONDS = 60
+MOST_SECONDS = 60  # of the processor's time
+PATIENCE = 5  # times as long by the clock: on a busy machine a reading gets a share of the processor only
 MOST_MEMORY = 3_000_000_000
 # So many at a time: a household's server has few processors, and each reading may take much memory.
 ROOM = threading.BoundedSemaphore(max(2, os.cpu_count() or 1))
@@ -51,7 +53,7 @@ def _run(
     most_seconds: float,
 ) -> bytes:
     first = json.dumps({"head": head, "sizes": [len(f) for f in files]}).encode() + b"\n"
-    command = [sys.executable, "-m", "rowanseed.formats.apart", reading]
+    command = [sys.executable, "-m", "rowanseed.formats.apart", reading, str(max(1, round(most_seconds)))]
     process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
     out: list[bytes] = []
     threads = [
@@ -61,7 +63,7 @@ def _run(
     ]
     for thread in threads:
         thread.start()
-    ends = time.monotonic() + most_seconds
+    ends = time.monotonic() + PATIENCE * most_seconds
     while process.poll() is None:
         stopped = stop()
         if stopped or time.monotonic() > ends:
@@ -69,13 +71,17 @@ def _run(
             process.wait()
             if stopped:
                 raise IntakeError("Reading was stopped.", "file")
-            raise IntakeError(
-                f"This takes longer than {most_seconds:.0f} s to read. Send fewer pages at a time.", "file"
-            )
+            raise _too_long(most_seconds)
         time.sleep(0.02)
     for thread in threads[1:]:
         thread.join(10)
+    if process.returncode == -signal.SIGXCPU:
+        raise _too_long(most_seconds)
     return _answer(process.returncode, b"".join(out))
+
+
+def _too_long(seconds: float) -> IntakeError:
+    return IntakeError(f"This takes longer than {seconds:.0f} s to read. Send fewer pages at a time.", "file")
 
 
 def _feed(pipe: IO[bytes], parts: Sequence[bytes]) -> None:
@@ -109,12 +115,12 @@ def _answer(code: int, out: bytes) -> bytes:
     )
 
 
-def _main(reading: str) -> int:
+def _main(reading: str, most_seconds: int) -> int:
     """Read head and files from standard input; write the answer, or (2) the reason, to standard output."""
     import resource
 
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (2 * MOST_SECONDS, 2 * MOST_SECONDS))
+    resource.setrlimit(resource.RLIMIT_CPU, (most_seconds, most_seconds + 1))
     for name in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
         os.environ.setdefault(name, "1")
     # What libraries print must not stand in the answer.
@@ -145,4 +151,4 @@ def _main(reading: str) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(_main(sys.argv[1]))
+    sys.exit(_main(sys.argv[1], int(sys.argv[2])))

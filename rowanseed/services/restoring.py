@@ -9,6 +9,7 @@ from rowanseed.apart import Limits, Refused, TookTooMuch, run_module
 from rowanseed.services.remembered import Remembered
 from rowanseed.store import backups, db
 from rowanseed.store.backups import BackupError, Contents
+from rowanseed.store.encrypted import is_encrypted
 from rowanseed.store.household_file.reading import CLEAN, PICTURES
 
 # The pages are the outermost package: they are run as a process of their own, by name.
@@ -51,6 +52,12 @@ def _mark_of(backup: Path) -> tuple[int, int, int]:
     return found.st_ino, found.st_size, found.st_mtime_ns
 
 
+def refuse_encrypted(backup: Path) -> None:
+    """Raise BackupError where a backup has to be opened by its passphrase first."""
+    if is_encrypted(backup):
+        raise BackupError(f"“{backup.name}” is encrypted. Open it with its passphrase first.")
+
+
 def sound_contents_of(backup: Path) -> Contents:
     """Return what a backup holds. Raises BackupError also where it is not sound."""
     contents = contents_of(backup)
@@ -86,6 +93,7 @@ def restore(backup: Path, database: Path, leaving_out: bool = False) -> tuple[Co
     Raises:
         BackupError: the backup is refused, or the present state cannot be kept; nothing was changed then.
     """
+    refuse_encrypted(backup)
     database.parent.mkdir(parents=True, exist_ok=True)
     with ONE_AT_A_TIME, backups.unpacked(backup, database.parent, leaving_out) as (read, room):
         faults = tuple(read.faults)

@@ -22,7 +22,7 @@ from typing import Any
 
 from rowanseed import __version__
 from rowanseed.apart import Refused
-from rowanseed.store import db, photos
+from rowanseed.store import db, encrypted, photos
 from rowanseed.store.household_file.counts import COUNTED, count_of
 from rowanseed.store.household_file.reading import CLEAN, DATABASE, MANIFEST, PICTURES, Read, read_backup
 from rowanseed.store.household_file.rows_in import Unsound, copy_rows, faults_in, refuse_other_schema
@@ -83,6 +83,29 @@ def backup_to(database: Path, target: Path) -> Contents:
     finally:
         part.unlink(missing_ok=True)
     return contents
+
+
+def encrypted_backup_to(database: Path, target: Path, passphrase: str) -> Contents:
+    """Write a backup that only a passphrase opens; what it holds. Raises BackupError."""
+    if target.exists():
+        raise BackupError(f"“{target.name}” is there already. Choose another name: no backup is written over another.")
+    target.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(dir=target.parent, prefix=UNFINISHED) as room:
+        plain = Path(room) / "plain.zip"
+        contents = backup_to(database, plain)
+        try:
+            encrypted.encrypt(plain, target, passphrase)
+        except encrypted.EncryptionError as error:
+            raise BackupError(str(error)) from error
+    return contents
+
+
+def opened_backup(file: Path, target: Path, passphrase: str) -> None:
+    """Write what an encrypted backup holds to a new file. Raises BackupError."""
+    try:
+        encrypted.decrypt(file, target, passphrase)
+    except encrypted.EncryptionError as error:
+        raise BackupError(str(error)) from error
 
 
 def _ours_alone(copy: Path) -> Path:
@@ -349,7 +372,10 @@ def _thin(folder: Path, stem: str, today: date) -> None:
 
 def backups_of(database: Path) -> list[Path]:
     """The backups beside the data, the newest first."""
-    return sorted(folder_of(database).glob(f"{database.stem}-*.zip"), key=lambda p: p.stat().st_mtime, reverse=True)
+    found = (
+        path for ending in ("", encrypted.ENDING) for path in folder_of(database).glob(f"{database.stem}-*.zip{ending}")
+    )
+    return sorted(found, key=lambda p: p.stat().st_mtime, reverse=True)
 
 
 def check(database: Path) -> list[str]:

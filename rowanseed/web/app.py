@@ -156,8 +156,11 @@ def create_app(
             threading.Thread(target=_warm, args=(app, over), daemon=True).start()
         if daily:
             threading.Thread(target=keep_daily, args=(path, over), daemon=True).start()
-        gc.freeze()  # what was imported stays; without this each full collection walks it and stalls a page by 0.1 s
-        gc.enable()
+        if not gc.isenabled():  # the command switched it off while it imported: what is there now stays
+            # Without this each full collection walks it and stalls a page by 0.1 s. Only then: an application that is frozen
+            # with all that went before it, as in tests, is never given back.
+            gc.freeze()
+            gc.enable()
         _remember_durations(app)
         yield
         over.set()

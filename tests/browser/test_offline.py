@@ -70,8 +70,8 @@ def test_a_form_that_was_begun_is_not_left_by_a_slip(demo_server, open_page):
     page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.dismiss()))
     page.goto(demo_server.base + "/people/new")
     page.locator("input[name=name]").fill("Half typed")
-    page.locator(".rooms a >> text=Cloth").click(no_wait_after=True)
-    page.wait_for_timeout(500)
+    with page.expect_event("dialog"):
+        page.locator(".rooms a >> text=Cloth").click(no_wait_after=True)
     assert asked == ["beforeunload"] and "/people/new" in page.url
     assert page.locator("input[name=name]").input_value() == "Half typed"
 

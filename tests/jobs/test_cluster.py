@@ -6,7 +6,6 @@ import shutil
 import signal
 import subprocess
 import sys
-import time
 from contextlib import closing
 from dataclasses import replace
 
@@ -16,6 +15,7 @@ from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest
 from rowanseed.jobs.executor import SCHEDULER, NoScheduler, executor
 from rowanseed.services.fill_tables import fill, open_cells
 from rowanseed.store import db
+from tests.patience import PATIENCE_S, until
 
 SHAPE = ((0.0, 0.0), (0.0, 240.0), (180.0, 300.0), (420.0, 250.0), (500.0, 0.0))
 ASKED = LayRequest(
@@ -29,14 +29,11 @@ def started(command, folder, says):
     path = folder / f"{len(list(folder.iterdir()))}.log"
     with path.open("wb") as log:
         process = subprocess.Popen([sys.executable, "-m", *command], stdout=log, stderr=log, cwd=folder)
-    end = time.monotonic() + 60
-    while time.monotonic() < end:
-        found = re.search(says, path.read_text())
-        if found:
-            return process, found
-        assert process.poll() is None, path.read_text()
-        time.sleep(0.1)
-    raise AssertionError(path.read_text())
+    found = until(
+        lambda: re.search(says, path.read_text()) or (process.poll() is not None and "ended"), path.read_text()
+    )
+    assert found != "ended", path.read_text()
+    return process, found
 
 
 @pytest.fixture(scope="module")
@@ -46,7 +43,7 @@ def scheduler(tmp_path_factory):
     process, found = started(command, folder, r"(tcp://127\.0\.0\.1:\d+)")
     yield found[1], folder
     process.terminate()
-    process.wait(10)
+    process.wait(PATIENCE_S)
 
 
 def worker(scheduler):
@@ -73,35 +70,33 @@ def pool(scheduler, monkeypatch):
     pool.close()
     for process in processes:
         process.terminate()
-        process.wait(10)
+        process.wait(PATIENCE_S)
 
 
 def test_lays_are_made_reported_stopped_and_kept_once(pool):
     assert pool.workers == 2
     kept = []
     job = pool.submit("a", ASKED, kept.append)
-    assert job.finished.wait(90) and job.status == "done" and not job.best.failed and kept == [job.best]
+    assert job.finished.wait(PATIENCE_S) and job.status == "done" and not job.best.failed and kept == [job.best]
     long = pool.submit("b", LONG)
-    end = time.monotonic() + 60
-    while long.best is None and time.monotonic() < end:
-        time.sleep(0.1)
-    assert long.best is not None and not long.over  # told of on the way
+    until(lambda: long.best is not None)
+    assert not long.over  # told of on the way
     pool.stop(long.id)
-    assert long.finished.wait(20) and long.status == "stopped" and long.best.placements
+    assert long.finished.wait(PATIENCE_S) and long.status == "stopped" and long.best.placements
     first, second = pool.submit("c", LONG, kept.append), pool.submit("c", ASKED, kept.append)
-    assert first.finished.wait(30) and second.finished.wait(60)
+    assert first.finished.wait(PATIENCE_S) and second.finished.wait(PATIENCE_S)
     assert (first.status, second.status) == ("stopped", "done") and kept[1:] == [second.best]
     wrong = pool.submit("d", replace(ASKED, pieces=()))
-    assert wrong.finished.wait(30) and wrong.status == "failed" and "nothing to lay" in wrong.problem.lower()
+    assert wrong.finished.wait(PATIENCE_S) and wrong.status == "failed" and "nothing to lay" in wrong.problem.lower()
 
 
 def test_a_worker_that_is_lost_gives_its_task_to_another(scheduler, pool):
     extra = worker(scheduler)
     jobs = [pool.submit(f"l{n}", replace(ASKED, seed=n + 1, effort="good")) for n in range(6)]
-    time.sleep(1.0)
+    until(lambda: any(job.status == "running" for job in jobs))
     os.kill(extra.pid, signal.SIGKILL)
     extra.wait()
-    assert all(job.finished.wait(120) for job in jobs)
+    assert all(job.finished.wait(PATIENCE_S) for job in jobs)
     assert [job.status for job in jobs] == ["done"] * 6
 
 
@@ -115,10 +110,7 @@ def test_tables_are_filled_on_the_cluster_and_go_on_where_they_stopped(pool, dem
     told = []
     some = fill(own, pool, lambda filled: told.append(filled.done), lambda: len(told) >= 5)
     assert 5 <= some.done < there and some.failed == 0
-    end = time.monotonic() + 30
-    while sum(1 for _ in open_cells(own)) > there - 5 and time.monotonic() < end:
-        time.sleep(0.2)
-    assert sum(1 for _ in open_cells(own)) <= there - 5
+    until(lambda: sum(1 for _ in open_cells(own)) <= there - 5)
 
 
 def test_a_scheduler_that_is_not_there_is_told_in_words(monkeypatch):

@@ -10,6 +10,7 @@ from rowanseed.jobs.pool import Job, JobPool
 from rowanseed.jobs.tasks import kind_of
 from rowanseed.store import db
 from rowanseed.store.settings import durations, put_durations
+from tests.patience import PATIENCE_S
 
 SQUARE = LayPiece("a", ((0.0, 0.0), (0.0, 100.0), (100.0, 100.0), (100.0, 0.0)), cut=2)
 ASKED = LayRequest(LayCloth(500.0), (SQUARE,), effort="quick")
@@ -46,9 +47,9 @@ def test_the_pool_learns_from_what_it_did():
     pool = JobPool()
     try:
         first = pool.submit("k", ASKED)
-        assert first.takes is None and first.finished.wait(60)
+        assert first.takes is None and first.finished.wait(PATIENCE_S)
         second = pool.submit("k", ASKED)
-        assert second.takes is not None and second.takes < 60 and second.finished.wait(60)
+        assert second.takes is not None and second.takes < PATIENCE_S and second.finished.wait(PATIENCE_S)
     finally:
         pool.close()
 

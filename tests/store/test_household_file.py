@@ -1,15 +1,18 @@
 """Backups that somebody changed: only rows are taken, each through its model; what is wrong is said before anything is changed."""
 
 import hashlib
+import io
 import json
 import shutil
 import sqlite3
+import sys
 import zipfile
 from contextlib import closing
 
 import pytest
 
 from rowanseed.apart import Limits, TookTooMuch, run_module
+from rowanseed.cli import main
 from rowanseed.services import restoring
 from rowanseed.store import backups, db, photos
 from rowanseed.store.backups import BackupError
@@ -214,3 +217,29 @@ def test_reading_a_backup_needs_no_more_of_the_server_than_waiting(whole, tmp_pa
     with pytest.raises(ValueError):
         reading.read_backup(whole, tmp_path)
     assert asked[0][0] == "rowanseed.store.household_file.reading" and asked[0][1][0] == str(whole)
+
+
+def test_an_encrypted_backup_says_nothing_without_its_passphrase_and_all_with_it(home, tmp_path, capsys, monkeypatch):
+    file, where = tmp_path / "kept.zip.age", ["--database", str(home)]
+    monkeypatch.setattr(sys, "stdin", io.StringIO("otter kettle pinewood\n"))
+    assert main(["backup", str(file), "--encrypt", *where]) == 0 and "encrypted" in capsys.readouterr().out
+    data = file.read_bytes()
+    assert data.startswith(b"age-encryption.org/v1") and b"household.db" not in data and b"rowanseed" not in data
+    assert {p.name for p in tmp_path.iterdir()} >= {file.name} and not list(tmp_path.glob("*.part"))
+    with pytest.raises(BackupError, match="is encrypted"):
+        restoring.restore(file, home)
+    monkeypatch.setattr(sys, "stdin", io.StringIO("otter kettle pinewoods\n"))
+    assert main(["check", str(file)]) == 1 and "does not open" in capsys.readouterr().err
+    with closing(db.connect(home)) as conn, db.write(conn):
+        conn.execute("update person set name = 'Changed'")
+    monkeypatch.setattr(sys, "stdin", io.StringIO("otter kettle pinewood\n"))
+    assert main(["restore", str(file), *where]) == 0
+    with closing(db.connect(home)) as conn:
+        assert conn.execute("select count(*) from person where name = 'Changed'").fetchone()[0] == 0
+    with pytest.raises(BackupError, match="At least"):
+        backups.encrypted_backup_to(home, tmp_path / "weak.zip.age", "short")
+    cut = tmp_path / "cut.zip.age"
+    cut.write_bytes(data[:-40])
+    with pytest.raises(BackupError, match="damaged"):
+        backups.opened_backup(cut, tmp_path / "cut.zip", "otter kettle pinewood")
+    assert not (tmp_path / "cut.zip").exists()

@@ -4,7 +4,6 @@ import os
 import signal
 import subprocess
 import sys
-import time
 import urllib.error
 import urllib.parse
 import urllib.request
@@ -12,6 +11,7 @@ import urllib.request
 import pytest
 
 from rowanseed.store import db, makes
+from tests.patience import PATIENCE_S
 from tests.web.server import free_port, wait_for
 
 
@@ -26,12 +26,11 @@ def test_what_was_acknowledged_before_a_kill_is_there_afterwards(demo_path, kill
         for number in range(kill_after):
             note = f"note {number}"
             body = urllib.parse.urlencode({"text": note, "kind": "happened"}).encode()
-            urllib.request.urlopen(f"{base}/makes/2/wear/note", body, timeout=20).read()
+            urllib.request.urlopen(f"{base}/makes/2/wear/note", body, timeout=PATIENCE_S).read()
             acknowledged.append(note)
     finally:
         os.kill(server.pid, signal.SIGKILL)
         server.wait()
-    time.sleep(0.1)
     conn = db.connect(demo_path)
     db.migrate(conn)
     assert [n.text for n in makes.notes(conn, 2) if n.text.startswith("note ")] == acknowledged

@@ -1,8 +1,9 @@
 """A real server on 127.0.0.1 for tests that need one."""
 
 import socket
-import time
 import urllib.request
+
+from tests.patience import PATIENCE_S, until
 
 
 def free_port():
@@ -12,14 +13,15 @@ def free_port():
         return probe.getsockname()[1]
 
 
-def wait_for(port, seconds=90.0):
+def wait_for(port):
     """The server's address once it answers."""
     base = f"http://127.0.0.1:{port}"
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
+
+    def answers():
         try:
-            urllib.request.urlopen(base + "/settings", timeout=5).read()
-            return base
-        except OSError:  # refused, reset, or too slow to answer yet
-            time.sleep(0.1)
-    raise TimeoutError("the server did not start")
+            return urllib.request.urlopen(base + "/settings", timeout=PATIENCE_S).read()
+        except OSError:  # refused or reset: it is not there yet
+            return False
+
+    until(answers, "the server did not start")
+    return base

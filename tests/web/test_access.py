@@ -21,6 +21,7 @@ from rowanseed.services import restoring
 from rowanseed.store import access, backups, db
 from rowanseed.web import create_app
 from rowanseed.web.answers import Answers, answers_at, own_certificate
+from tests.patience import PATIENCE_S, until
 from tests.web.server import free_port
 
 WORDS = "heron bobbin lantern"
@@ -301,17 +302,15 @@ def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
     try:
         assert "SHA-256" in server.stdout.readline() and "https://127.0.0.1" in server.stdout.readline()
         trusted = ssl.create_default_context(cafile=str(tmp_path / "tls" / "certificate.pem"))
-        with httpx2.Client(verify=trusted, base_url=f"https://127.0.0.1:{port}", timeout=20) as http:
-            for _ in range(200):
-                try:
-                    assert http.get("/settings").status_code == 200
-                    break
-                except httpx2.TransportError:
-                    import time
+        with httpx2.Client(verify=trusted, base_url=f"https://127.0.0.1:{port}", timeout=PATIENCE_S) as http:
 
-                    time.sleep(0.1)
-            else:
-                raise AssertionError("it never answered")
+            def answers():
+                try:
+                    return http.get("/settings").status_code == 200
+                except httpx2.TransportError:
+                    return False
+
+            until(answers)
     finally:
         server.terminate()
         server.wait()

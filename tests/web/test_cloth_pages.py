@@ -3,7 +3,6 @@
 import csv
 import io
 import re
-import time
 from contextlib import closing
 from dataclasses import replace
 from datetime import date
@@ -16,6 +15,7 @@ from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import cloths, db, makes, patterns
 from rowanseed.store.settings import Settings
+from tests.patience import until
 from tests.web.waiting import settled
 
 
@@ -90,10 +90,7 @@ def test_a_picture_is_added_made_anew_and_taken_away(client):
 
 
 def filled(client, url):
-    end = time.monotonic() + 120
-    while client.app.state.jobs.waiting_for(str(client.app.state.database)):
-        assert time.monotonic() < end
-        time.sleep(0.1)
+    until(lambda: not client.app.state.jobs.waiting_for(str(client.app.state.database)))
     return client.get(url).text
 
 
@@ -301,12 +298,9 @@ def test_all_of_many_cloths_are_compared_and_the_laying_can_be_stopped(client):
     # 90 cm are too short by area alone: said at once, and not laid
     assert first.count("by its area alone") >= 30
     client.post("/makes/2/cloth/needs/stop", data={"role": "self"})
-    for _ in range(100):  # the one under way ends a moment later
-        stopped = client.get("/makes/2/cloth/needs?role=self").text
-        if "working out" not in stopped:
-            break
-        time.sleep(0.1)
-    assert "working out" not in stopped and "Stopped." in stopped
+    assert "Stopped." in settled(
+        client, "/makes/2/cloth/needs?role=self", ("working out",)
+    )  # the one under way ends a moment later
 
 
 def test_an_offcut_is_a_cloth_of_its_own(client):

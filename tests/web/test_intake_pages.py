@@ -2,7 +2,6 @@
 
 import json
 import re
-import time
 
 import numpy as np
 import pytest
@@ -13,6 +12,7 @@ from rowanseed.demo.samples import sample, traced_piece
 from rowanseed.formats.pattern_dxf import pattern_dxf
 from rowanseed.formats.pattern_svg import pattern_svg
 from rowanseed.store import db, patterns
+from tests.web.waiting import settled
 
 
 def read_through(client, name, data, into=""):
@@ -22,11 +22,7 @@ def read_through(client, name, data, into=""):
 
 
 def settle(client, url):
-    end = time.monotonic() + 90
-    while 'id="reading"' in (page := client.get(url)).text:
-        assert time.monotonic() < end
-        time.sleep(0.1)
-    return page.text, url
+    return settled(client, url, ('id="reading"',)), url
 
 
 def fields_of(text):

@@ -116,6 +116,74 @@ def test_backups_are_written_looked_into_restored_and_undone_on_the_pages(client
     assert client.post("/settings/backups/upload", data={}).status_code == 422
 
 
+def test_a_folder_that_differs_is_shown_side_by_side_and_taken_as_chosen(client):
+    folder = client.get("/settings/backups/everything.zip").content
+    send = {"folder": ("all.zip", folder, "application/zip")}
+    same = client.post("/settings/backups/folder", files=send)
+    assert "nothing new" in same.text
+    client.post("/keep/make/2/delete", data={})
+    with closing(db.connect(client.app.state.database)) as conn, db.write(conn):
+        conn.execute("update person set note = 'taller now' where id = 1")
+    asked = client.post("/settings/backups/folder", files=send)
+    url = str(asked.url)
+    assert (
+        "/brought/" in url
+        and "New here" in asked.text
+        and "taller now" in asked.text
+        and "Keep it as it is here" in asked.text
+    )
+    assert 'name="at-person:1"' in asked.text
+    taken = client.post(url, data={"at-person:1": "here", "do": "chosen"})
+    assert "1 make" in taken.text and "taller now" in client.get("/people/1").text
+    assert client.get(url).status_code == 422  # what was sent is not kept any longer
+    again = client.post("/settings/backups/folder", files=send)
+    there = client.post(str(again.url), data={"at-person:1": "there", "do": "chosen"})
+    assert "Now as it is there" in there.text and "taller now" not in client.get("/people/1").text
+
+
+def test_one_make_comes_out_of_a_backup_on_the_pages(client):
+    name = re.search(
+        r'href="/settings/backups/(demo-kept[^"/]+\.zip)"', client.post("/settings/backups/now", data={}).text
+    )[1]
+    client.post("/keep/make/2/delete", data={})
+    assert client.get("/makes/2").status_code == 404
+    page = client.post(f"/settings/backups/{name}/makes", data={})
+    assert "Which make?" in page.text
+    link = re.search(r'href="(/settings/backups/brought/[^"]+\?make=2)"', page.text)[1]
+    look = client.get(link)
+    assert "New here" in look.text and "Otherwise" not in look.text
+    client.post(link.partition("?")[0], data={"make": "2", "do": "chosen"})
+    assert client.get("/makes/2").status_code == 200
+
+
+def test_an_encrypted_backup_is_written_said_to_be_and_opened_on_the_pages(client):
+    weak = client.post("/settings/backups/now", data={"passphrase": "short", "again": "short"})
+    assert weak.status_code == 422 and "At least" in weak.text
+    uneven = client.post("/settings/backups/now", data={"passphrase": "otter kettle pinewood", "again": "otter"})
+    assert uneven.status_code == 422 and "not the same" in uneven.text
+    words = {"passphrase": "otter kettle pinewood", "again": "otter kettle pinewood"}
+    listed = client.post("/settings/backups/now", data=words).text
+    name = re.search(r'href="/settings/backups/(demo-kept[^"/]+\.zip\.age)"', listed)[1]
+    assert "encrypted</span>" in listed
+    look = client.get(f"/settings/backups/{name}/restore").text
+    assert "is encrypted" in look and "Restore it" not in look
+    wrong = client.post(f"/settings/backups/{name}/open", data={"passphrase": "no"})
+    assert wrong.status_code == 422 and "does not open" in wrong.text
+    opened = client.post(f"/settings/backups/{name}/open", data={"passphrase": "otter kettle pinewood"})
+    assert "demo-opened-" in str(opened.url) and "every page of every make opens" in opened.text
+    sent = client.post("/settings/backups/now", data={**words, "do": "send"})
+    assert sent.content.startswith(b"age-encryption.org/v1")
+    brought = client.post("/settings/backups/upload", files={"file": ("mine.zip.age", sent.content, "application/zip")})
+    assert "is encrypted" in brought.text and str(brought.url).endswith(".zip.age/restore")
+
+
+def test_two_backups_within_a_second_have_names_of_their_own(client):
+    for _ in range(2):
+        client.post("/settings/backups/now", data={})
+    shown = client.get("/settings/backups").text
+    assert len(set(re.findall(r'href="/settings/backups/(demo-kept[^"/]+\.zip)"', shown))) == 2
+
+
 def test_a_folder_for_backups_must_be_there(client, tmp_path):
     page = client.get("/settings").text
     typed = {"unit": "cm", "step": "10 cm", "straighten": "5 cm", "sitting_minutes": "60"}

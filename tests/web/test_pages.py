@@ -1,7 +1,6 @@
 """The pages, driven as forms without script: what is typed is kept, errors stand beside their field."""
 
 import re
-import time
 
 import pytest
 from fastapi.testclient import TestClient
@@ -9,6 +8,7 @@ from fastapi.testclient import TestClient
 from rowanseed.core.lengths import parse_length
 from rowanseed.store import db, makes, people
 from rowanseed.web import create_app
+from tests.patience import PATIENCE_S, until
 from tests.web.waiting import settled
 
 PAGES = [
@@ -195,10 +195,8 @@ def test_the_needs_of_a_cloth_are_worked_out_at_each_width(client):
 
 def wait_for_lay(client, make_id, role):
     jobs = client.app.state.jobs
-    end = time.monotonic() + 60
-    while any(not j.over for j in jobs._jobs.values()):
-        assert time.monotonic() < end
-        time.sleep(0.05)
+    for job in list(jobs._jobs.values()):
+        assert job.finished.wait(PATIENCE_S)
     return client.get(f"/makes/{make_id}/lay?role={role}").text
 
 
@@ -215,10 +213,7 @@ def test_a_lay_is_started_shown_with_progress_and_kept(client):
 def test_a_lay_is_stopped_and_the_best_so_far_is_kept(client):
     client.post("/makes/4/lay/start", data={"role": "self", "spread": "single", "effort": "best", "gap": "3 mm"})
     job = next(iter(client.app.state.jobs._jobs.values()))
-    end = time.monotonic() + 60
-    while job.best is None:
-        assert time.monotonic() < end
-        time.sleep(0.02)
+    until(lambda: job.best is not None)
     part = client.get(f"/makes/4/lay/progress/{job.id}?role=self", headers={"HX-Request": "true"})
     assert "so far" in part.text and "<html" not in part.text
     stopped = client.post(f"/makes/4/lay/stop/{job.id}?role=self", headers={"HX-Request": "true"})
@@ -401,11 +396,7 @@ def test_a_piece_held_stays_when_the_rest_is_laid_again(client):
     client.post(
         "/makes/2/lay/start", data={"role": "self", "spread": "lengthwise-fold", "effort": "quick", "gap": "3 mm"}
     )
-    for _ in range(100):
-        again = client.get("/makes/2/lay?role=self").text
-        if "Laying the pieces" not in again:
-            break
-        time.sleep(0.1)
+    again = settled(client, "/makes/2/lay?role=self", ("Laying the pieces",))
     rows = [r for r in re.findall(r"<tr id=\"row-\d+\">.*?</tr>", again, re.S) if ">held<" in r]
     assert len(rows) == 1 and from_end in rows[0] and f"<b>{piece}</b>" in rows[0]
     assert "1 held" not in client.post("/makes/2/lay/hold", data={"role": "self", "number": _number(rows[0])}).text

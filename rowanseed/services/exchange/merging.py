@@ -10,6 +10,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from rowanseed.core.lengths import both
 from rowanseed.services.exchange.give_out import BEHIND, DOCUMENTS
 from rowanseed.store.rows import Row, key_of, links_of, owners, renumbered, tables_in_order
 
@@ -287,15 +288,26 @@ def _fields_apart(table: str, there: Row, here: Row | None) -> Iterator[tuple[st
         )
         return
     mine, theirs = _plain(here), _plain(there)
+    if {"mm", "text", "unit"} <= theirs.keys() and any(mine[n] != theirs[n] for n in ("mm", "text", "unit")):
+        yield _label(table, there), str(mine["text"]), str(theirs["text"])
+        mine = {**mine, **{n: theirs[n] for n in ("mm", "text", "unit")}}
     for name in theirs:
         if mine.get(name) == theirs[name] or name.endswith("_id"):
             continue
         if isinstance(theirs[name], dict) and isinstance(mine.get(name), dict):
             for key in {**mine[name], **theirs[name]}:
-                if mine[name].get(key) != theirs[name].get(key):
-                    yield _label(table, there, key), _short(mine[name].get(key)), _short(theirs[name].get(key))
+                ours, other = mine[name].get(key), theirs[name].get(key)
+                if ours != other:
+                    yield _label(table, there, key.removesuffix("_mm")), _of(key, ours), _of(key, other)
         else:
-            yield _label(table, there, name), _short(mine.get(name)), _short(theirs[name])
+            yield _label(table, there, name.removesuffix("_mm")), _of(name, mine.get(name)), _of(name, theirs[name])
+
+
+def _of(name: str, value: Any) -> str:
+    """A field's value in words, lengths in centimetres and inches."""
+    if name.endswith("_mm") and isinstance(value, int | float) and not isinstance(value, bool):
+        return both(float(value))
+    return _short(value)
 
 
 def _label(table: str, row: Row, name: str = "") -> str:

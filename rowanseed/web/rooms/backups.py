@@ -18,6 +18,7 @@ from rowanseed.services.exchange.give_out import give_out
 from rowanseed.services.exchange.taking_in import Brought, ExchangeError, TakenIn
 from rowanseed.store import backups, db
 from rowanseed.store.backups import BackupError, Contents
+from rowanseed.store.encrypted import ENDING, is_encrypted
 from rowanseed.store.household_file.counts import COUNTED, count_of
 from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form
@@ -35,17 +36,35 @@ def show(
 
 
 @router.post("/now", name="backup_now")
-def write_now(request: Request, home: Home) -> Response:
-    """Write a backup beside the data."""
-    database = _database(request)
+async def write_now(request: Request, home: Home) -> Response:
+    """Write a backup beside the data, or (`do` is `send`) answer with one; with a passphrase it is encrypted."""
+    form, database = await read_form(request, home.unit), _database(request)
+    passphrase, elsewhere = form.typed.get("passphrase", ""), form.typed.get("do") == "send"
+    if passphrase != form.typed.get("again", ""):
+        form.errors["again"] = "The two are not the same."
+        return _page(request, home, Form({}, home.unit, form.errors), 422)
+    room = tempfile.TemporaryDirectory(dir=database.parent) if elsewhere else None
+    target = Path(room.name) / f"rowanseed-{today().isoformat()}.zip" if room else backups.new_name(database, "kept")
     try:
-        backups.backup_to(database, backups.new_name(database, "kept"))
+        target = await run_in_threadpool(_write, database, target, passphrase)
     except BackupError as error:
-        return _page(request, home, Form({}, home.unit, {"now": str(error)}), 422)
+        field = "passphrase" if passphrase else "now"
+        return _page(request, home, Form({}, home.unit, {field: str(error)}), 422)
+    if room is not None:
+        return FileResponse(target, filename=target.name, background=BackgroundTask(room.cleanup))
     problem = keep_today(database, today())
     if problem:
         return _page(request, home, Form({}, home.unit, {"now": problem}), 422)
     return see_other(request, "/settings/backups")
+
+
+def _write(database: Path, target: Path, passphrase: str) -> Path:
+    if not passphrase:
+        backups.backup_to(database, target)
+        return target
+    target = target.with_name(target.name + ENDING)
+    backups.encrypted_backup_to(database, target, passphrase)
+    return target
 
 
 @router.get("/new.zip", name="backup_download")
@@ -58,6 +77,18 @@ def download_new(request: Request) -> Response:
     return FileResponse(Path(room.name) / name, filename=name, background=BackgroundTask(room.cleanup))
 
 
+@router.post("/{name}/open", name="backup_open")
+async def open_encrypted(request: Request, home: Home, name: str) -> Response:
+    """Open an encrypted backup by its passphrase, into one beside it that can be looked into."""
+    form, chosen, database = await read_form(request), _known(request, name), _database(request)
+    target = backups.new_name(database, "opened")
+    try:
+        await run_in_threadpool(backups.opened_backup, chosen, target, form.typed.get("passphrase", ""))
+    except BackupError as error:
+        return _page(request, home, Form({}, home.unit, {"opened": str(error)}), 422, chosen=chosen)
+    return see_other(request, f"/settings/backups/{target.name}/restore")
+
+
 @router.post("/upload", name="backup_upload")
 async def upload(request: Request, home: Home) -> Response:
     """Take a backup from elsewhere in, once it is checked; what is in it is shown before it is put in place."""
@@ -68,13 +99,13 @@ async def upload(request: Request, home: Home) -> Response:
     database = _database(request)
     target = backups.new_name(database, "brought")
     try:
-        await run_in_threadpool(_take_in, sent, target)
+        target = await run_in_threadpool(_take_in, sent, target)
     except BackupError as error:
         return _page(request, home, Form({}, home.unit, {"file": str(error)}), 422)
     return see_other(request, f"/settings/backups/{target.name}/restore")
 
 
-def _take_in(sent: UploadFile, target: Path) -> None:
+def _take_in(sent: UploadFile, target: Path) -> Path:
     target.parent.mkdir(parents=True, exist_ok=True)
     part = target.with_name(target.name + ".part")
     try:
@@ -82,10 +113,14 @@ def _take_in(sent: UploadFile, target: Path) -> None:
             while chunk := sent.file.read(1 << 20):
                 out.write(chunk)
         try:
-            restoring.contents_of(part)
+            if is_encrypted(part):
+                target = target.with_name(target.name + ENDING)
+            else:
+                restoring.contents_of(part)
         except BackupError as error:
             raise BackupError(str(error).replace(part.name, sent.filename or "the file")) from error
         part.replace(target)
+        return target
     finally:
         part.unlink(missing_ok=True)
 
@@ -248,7 +283,8 @@ def _page(
     taken: TakenIn | None = None,
 ) -> Response:
     inside: Contents | None = None
-    if chosen is not None:
+    locked = chosen is not None and is_encrypted(chosen)
+    if chosen is not None and not locked:
         try:
             inside = restoring.contents_of(chosen)
         except BackupError as error:
@@ -262,6 +298,8 @@ def _page(
         ],
         "more": max(0, len(found) - MOST_SHOWN),
         "chosen": chosen.name if chosen else "",
+        "locked": locked,
+        "ending": ENDING,
         "inside": inside,
         "now": {kind: count_of(home.conn, kind) for kind in COUNTED} if inside else {},
         "restored": restored,
