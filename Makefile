@@ -1,11 +1,12 @@
 # make demo   the invented household on 127.0.0.1
 # make serve  your own data
 # make test   linter, types, every test (installs Debian's chromium when it is missing)
+# make quick  what can be told in a minute, without a browser, for the hand at work
 VENV ?= .venv
 BIN := $(VENV)/bin
 PORT ?= 8765
 
-.PHONY: setup dev demo serve test bench screenshots lock clean
+.PHONY: setup dev demo serve test quick reachable bench screenshots lock clean
 
 setup: $(VENV)/.ready
 dev: $(VENV)/.ready-dev
@@ -39,6 +40,14 @@ test: dev
 	$(BIN)/lint-imports
 	$(BIN)/pytest -n auto --dist loadfile
 
+quick: dev
+	$(BIN)/ruff check .
+	$(BIN)/pytest -n auto --dist loadfile -m "not browser and not slow and not wide"
+
+reachable: dev
+	sh scripts/need_chromium.sh
+	$(BIN)/pytest -n auto -m wide
+
 bench: dev
 	$(BIN)/python -m bench.run
 	$(BIN)/python -m bench.alter
@@ -50,6 +59,7 @@ bench: dev
 	$(BIN)/python -m bench.several
 	$(BIN)/python -m bench.start
 	$(BIN)/python -m bench.soak --minutes 2
+	$(BIN)/python -m bench.survive --minutes 6
 	$(BIN)/python -m bench.scale
 
 screenshots: dev

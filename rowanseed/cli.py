@@ -296,7 +296,8 @@ def serve(
             if not may_be_reached(host, path):
                 return 2
         answers = answers_at(host, port, tls or certificate is not None)
-        app = create_app(path, workers=max(1, os.cpu_count() or 1), daily=not demo, answers=answers)
+        warm = os.environ.get("ROWANSEED_WARM", "yes") != "no"  # or its workers start at the first lay
+        app = create_app(path, workers=max(1, os.cpu_count() or 1), warm=warm, daily=not demo, answers=answers)
     except (HouseholdFileError, BackupError) as error:
         print(error, file=sys.stderr)
         return 3

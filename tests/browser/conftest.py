@@ -38,7 +38,7 @@ class Server:
             str(self.database),
         ]
         self.process = subprocess.Popen(
-            command, env={**os.environ}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            command, env={**os.environ, "ROWANSEED_WARM": "no"}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
         )
         wait_for(self.port)
 

@@ -21,7 +21,14 @@ MORE = [
 RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
 
 
-@pytest.mark.parametrize(("width", "light"), [(1280, "light"), (768, "dark"), (390, "dim")])
+@pytest.mark.parametrize(
+    ("width", "light"),
+    [
+        (1280, "light"),
+        pytest.param(768, "dark", marks=pytest.mark.wide),
+        pytest.param(390, "dim", marks=pytest.mark.wide),
+    ],
+)
 def test_no_screen_breaks_a_rule_that_can_be_checked(demo_server, open_page, width, light):
     page, axe, broken = open_page(demo_server), Axe(), []
     page.emulate_media(reduced_motion="reduce")  # no colour is on its way when it is judged

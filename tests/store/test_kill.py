@@ -19,7 +19,8 @@ from tests.web.server import free_port, wait_for
 def test_what_was_acknowledged_before_a_kill_is_there_afterwards(demo_path, kill_after):
     port = free_port()
     command = [sys.executable, "-m", "rowanseed", "serve", "--port", str(port), "--database", str(demo_path)]
-    server = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    env = {**os.environ, "ROWANSEED_WARM": "no"}
+    server = subprocess.Popen(command, env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     acknowledged = []
     try:
         base = wait_for(port)

@@ -1,5 +1,6 @@
 """The home network: passphrase, sessions, waits that grow, guests, addresses, certificate."""
 
+import os
 import re
 import shutil
 import sqlite3
@@ -298,7 +299,8 @@ def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
         access.set_passphrase(conn, WORDS)
     start = "import sys; from rowanseed.cli import main; sys.exit(main(sys.argv[1:]))"
     args = ["serve", "--host", "127.0.0.1", "--tls", "--port", str(port), "--database", str(path)]
-    server = subprocess.Popen([sys.executable, "-c", start, *args], stdout=subprocess.PIPE, text=True)
+    env = {**os.environ, "ROWANSEED_WARM": "no"}
+    server = subprocess.Popen([sys.executable, "-c", start, *args], stdout=subprocess.PIPE, text=True, env=env)
     try:
         assert "SHA-256" in server.stdout.readline() and "https://127.0.0.1" in server.stdout.readline()
         trusted = ssl.create_default_context(cafile=str(tmp_path / "tls" / "certificate.pem"))

@@ -24,7 +24,7 @@ def http(demo_file, tmp_path_factory):
     own = shutil.copy(demo_file, tmp_path_factory.mktemp("commas") / "demo.db")
     with closing(db.connect(own)) as conn, db.write(conn):
         put_settings(conn, replace(settings(conn), decimal=","))
-    with TestClient(create_app(own), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(own, warm=False), base_url="http://127.0.0.1") as client:
         yield client
 
 

@@ -19,7 +19,7 @@ HOME = {"Origin": "http://127.0.0.1"}
 @pytest.fixture(scope="module")
 def http(demo_file, tmp_path_factory):
     own = shutil.copy(demo_file, tmp_path_factory.mktemp("paper") / "demo.db")
-    with TestClient(create_app(own), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(own, warm=False), base_url="http://127.0.0.1") as client:
         yield client
 
 

@@ -30,13 +30,13 @@ HERE = Answers(frozenset({"testserver"}))
 
 
 RUNS = settings(
-    max_examples=20, deadline=None, derandomize=True, database=None, phases=[Phase.explicit, Phase.generate],
+    max_examples=10, deadline=None, derandomize=True, database=None, phases=[Phase.explicit, Phase.generate],
     suppress_health_check=list(HealthCheck),
 )  # fmt: skip
 
 
 def test_the_interface_is_as_it_says(demo_file, tmp_path):
-    app = create_app(shutil.copy(demo_file, tmp_path / "api.db"), workers=2, answers=HERE)
+    app = create_app(shutil.copy(demo_file, tmp_path / "api.db"), workers=2, warm=False, answers=HERE)
     described = schemathesis.openapi.from_asgi("/openapi.json", app)
     differences, seen = [], 0
     try:
@@ -57,7 +57,7 @@ def test_the_interface_is_as_it_says(demo_file, tmp_path):
     finally:
         app.state.jobs.close()
     assert not differences, "\n\n".join(differences)
-    assert seen > 200
+    assert seen > 100
 
 
 @given(text=st.from_regex(re.compile(LENGTH_PATTERN), fullmatch=True))

@@ -2,11 +2,13 @@
 
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+import rowanseed
 from rowanseed.core.errors import LayError
 from rowanseed.core.lay.check import check_lay
 from rowanseed.core.lay.engine import lay
@@ -226,14 +228,17 @@ def test_any_lay_passes_the_independent_check(pieces, spread, nap, gap):
     assert found.length_mm >= max(found.bound_mm, found.fold_bound_mm) - 0.05
 
 
-def test_without_a_place_for_compiled_code_pieces_are_laid_all_the_same():
+def test_without_a_place_for_compiled_code_functions_are_compiled_all_the_same():
     code = (
         "import numba.core.caching as caching; caching.CacheImpl._locator_classes = []; "
         "caching.CompileResultCacheImpl._locator_classes = []; "
-        "from rowanseed.core.lay.engine import lay; from rowanseed.core.lay.model import *; "
-        "square = ((0, 0), (0, 90), (120, 90), (120, 0)); "
-        "found = lay(LayRequest(LayCloth(600.0), (LayPiece('1', square, 2, True),), effort='quick')); "
-        "print(len(found.placements))"
+        "from rowanseed.core.lay.compiled import compiled; "
+        "twice = compiled()(lambda x: 2.0 * x); print(twice(21.0), len(twice.signatures))"
     )
     run = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
-    assert run.returncode == 0 and run.stdout.strip() in ("1", "2"), run.stderr[-800:]
+    assert run.returncode == 0 and run.stdout.split() == ["42.0", "1"], run.stderr[-800:]
+
+
+def test_every_kernel_is_compiled_by_the_function_that_does_without_a_place():
+    lay = Path(rowanseed.__file__).parent / "core" / "lay"
+    assert [p.name for p in lay.glob("*.py") if "cache=True" in p.read_text()] == ["compiled.py"]
