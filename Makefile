@@ -60,6 +60,7 @@ bench: dev
 	$(BIN)/python -m bench.start
 	$(BIN)/python -m bench.soak --minutes 2
 	$(BIN)/python -m bench.survive --minutes 6
+	$(BIN)/python -m bench.hostile
 	$(BIN)/python -m bench.scale
 
 screenshots: dev

@@ -3,7 +3,8 @@
     python -m bench.survive [--minutes 30] [--people 20] [--seed 1]
 
 People turn pages and save notes; lays are asked for, folders taken in; each minute a worker is killed, every fifth the server,
-which is started again. The server is a process of its own on 127.0.0.1, on a copy of the demo household. Bounded: it ends after its minutes.
+which is started again. The server is a process of its own on 127.0.0.1, on a copy of the demo household. Bounded: it ends after
+its minutes.
 """
 
 import argparse

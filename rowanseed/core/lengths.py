@@ -185,7 +185,7 @@ def _understood_unit(last: Unit | None, default: Unit | None, text: str) -> Unit
 
 def _value(number: re.Match[str]) -> float:
     if number["decimal"] is not None:
-        if re.fullmatch(r"\d+,\d{3}", number["decimal"]):
+        if re.fullmatch(r"[1-9]\d*,\d{3}", number["decimal"]):  # a nought before it leaves one way to read it
             raise LengthError(f"“{number['decimal']}” could be read two ways. Leave out the comma, or write a point.")
         return float(number["decimal"].replace(",", "."))
     if int(number["den"]) == 0:

@@ -119,3 +119,8 @@ def test_fractions_are_in_lowest_terms_with_their_sign():
 def test_both_units_are_printed_the_first_one_asked_for():
     assert both(15.875) == "1.6 cm (5/8 in)"
     assert both(15.875, "in") == "5/8 in (1.6 cm)"
+
+
+@pytest.mark.parametrize(("text", "mm"), [("0,125 in", 3.175), ("0,625 in", 15.875), ("0,5 cm", 5.0)])
+def test_a_nought_before_a_comma_leaves_one_way_to_read_it(text, mm):
+    assert parse_length(text).mm == pytest.approx(mm)

@@ -5,6 +5,7 @@ without a published source.
 """
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -42,13 +43,18 @@ FIBRES: tuple[Fibre, ...] = (
     Fibre("acrylic", ("acrylic", "modacrylic"), "cool", "hardly", False, "low", "with a cloth, never steam held on it"),
     Fibre("nylon", ("nylon", "polyamide"), "warm", "hardly, but its finish and loose colour come out", False, "low",
           "with a press cloth"),
-    Fibre("polyester", ("polyester", "microfibre", "microfiber", "fleece"), "warm",
+    Fibre("polyester", (r"poly(?:ester|cotton)?\b", "microfibre", "microfiber", "fleece"), "warm",
           "hardly, but its finish and loose colour come out", False, "low", "with a press cloth and steam"),
     Fibre("linen", ("linen", "flax"), "hot", "and goes on shrinking: do it twice", False, "high", "damp, with steam"),
     Fibre("hemp", ("hemp", "ramie", "jute"), "hot", "and goes on shrinking: do it twice", False, "high", "damp, with steam"),
-    Fibre("cotton", ("cotton", "denim", "chambray", "muslin", "calico", "poplin", "batiste", "corduroy", "drill"), "hot",
-          "most in its first wash", True, "high", "with steam"),
+    Fibre("cotton", ("cotton", "polycotton", "denim", "chambray", "muslin", "calico", "poplin", "batiste", "corduroy", "drill"),
+          "hot", "most in its first wash", True, "high", "with steam"),
     Fibre("leather", ("leather", "suede"), "dry-clean", "it is not washed", False, "low", "hardly: finger and roller"),
+)  # fmt: skip
+# What nobody has said: treated so that no fibre is harmed, and tried first (common practice, no source).
+UNKNOWN = Fibre(
+    "unknown", (), "cool", "nobody knows how much: wash a measured square first", False, "low",
+    "with a press cloth; its fibre is not known, so try a scrap before every heat above this",
 )  # fmt: skip
 BY_NAME = {fibre.name: fibre for fibre in FIBRES}
 # Words of a construction that say the fibre only where nothing else does.
@@ -58,7 +64,12 @@ CONSTRUCTIONS: dict[str, str] = {
     "jersey": "cotton",
     "satin": "polyester",
     "velvet": "viscose",
+    "tulle": "nylon",
+    "netting": "nylon",
 }
+SHARES = {"half": 0.5, "quarter": 0.25, "third": 1 / 3}
+# A share as it is written: 95 %, 95 percent, half.
+SHARE = re.compile(r"(\d{1,3})(?:[.,]\d+)?\s*(?:%|percent\b|per cent\b|pct\b)|\b(half|quarter|third)\b")
 
 
 @dataclass(frozen=True)
@@ -70,7 +81,7 @@ class Part:
 
 
 def parts_of(text: str) -> tuple[Part, ...]:
-    """Read the fibres that a cloth is named with, with their shares; cotton where nothing is known.
+    """Read the fibres that a cloth is named with, with their shares, written before or behind them; unknown where nothing is said.
 
     >>> [(p.fibre.name, p.share) for p in parts_of("95 % cotton, 5 % elastane")]
     [('cotton', 0.95), ('elastane', 0.05)]
@@ -78,18 +89,31 @@ def parts_of(text: str) -> tuple[Part, ...]:
     ('cotton', 'viscose')
     """
     words = text.lower()
-    found: list[Part] = []
-    for fibre in FIBRES:
-        at = min((m.start() for w in fibre.words if (m := re.search(rf"\b{w}", words))), default=-1)
-        if at < 0:
-            continue
-        before = re.search(r"(\d{1,3})\s*%\s*(?:[a-z-]+\s+)?$", words[:at])
-        after = re.match(r"[a-z-]+\s*[:,(]?\s*(\d{1,3})\s*%", words[at:])
-        said = before or after
-        found.append(Part(fibre, min(1.0, int(said[1]) / 100) if said else 1.0))
-    if not found:
-        found = [Part(BY_NAME[name], 1.0) for word, name in CONSTRUCTIONS.items() if word in words][:1]
-    return tuple(sorted(found, key=lambda part: -part.share)) or (Part(BY_NAME["cotton"], 1.0),)
+    at = {
+        fibre.name: min(found)
+        for fibre in FIBRES
+        if (found := [m.start() for w in fibre.words for m in re.finditer(rf"\b{w}", words)])
+    }
+    if not at:
+        constructions = [BY_NAME[name] for word, name in CONSTRUCTIONS.items() if word in words][:1]
+        return tuple(Part(fibre, 1.0) for fibre in constructions) or (Part(UNKNOWN, 1.0),)
+    said = _shares(words, at)
+    return tuple(sorted((Part(BY_NAME[name], said.get(name, 1.0)) for name in at), key=lambda part: -part.share))
+
+
+def _shares(words: str, at: Mapping[str, int]) -> dict[str, float]:
+    """The share that belongs to each fibre: those before their fibres where the first of all is a share, else those behind them."""
+    figures = [(m.start(), min(1.0, int(m[1]) / 100) if m[1] else SHARES[m[2]]) for m in SHARE.finditer(words)]
+    if not figures:
+        return {}
+    before = figures[0][0] < min(at.values())
+    shares: dict[str, float] = {}
+    for place, share in figures:
+        near = {name: where - place if before else place - where for name, where in at.items() if name not in shares}
+        ahead = {name: off for name, off in near.items() if off > 0}
+        if ahead:
+            shares[min(ahead, key=lambda name: ahead[name])] = share
+    return shares
 
 
 @dataclass(frozen=True)

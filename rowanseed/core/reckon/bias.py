@@ -7,6 +7,7 @@ import math
 from dataclasses import dataclass
 
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.reckon.counting import steps_in
 
 MOST_STRIPS = 2000
 
@@ -34,7 +35,7 @@ def strips_from(length_mm: float, width_mm: float, strip_mm: float, seam_mm: flo
     pitch = strip_mm * math.sqrt(2)
     if (length_mm + width_mm) / pitch > MOST_STRIPS:
         raise ReckonError("The strip is too narrow for a piece of this size.", "strip")
-    count = int((length_mm + width_mm) / pitch)
+    count = steps_in(length_mm + width_mm, pitch)
     # The strips are laid from the middle of the piece outwards, where they are longest.
     spare = (length_mm + width_mm) - count * pitch
     lengths = []
@@ -70,7 +71,7 @@ def continuous_length(length_mm: float, width_mm: float, strip_mm: float, seam_m
 
 
 def _turns(apart: float, across: float, strip: float) -> float:
-    return math.floor(apart / math.sqrt(2) / strip + 1e-9) * across * math.sqrt(2)
+    return steps_in(apart / math.sqrt(2), strip) * across * math.sqrt(2)
 
 
 def square_for(wanted_mm: float, strip_mm: float, seam_mm: float) -> float:

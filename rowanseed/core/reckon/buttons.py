@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.reckon.counting import steps_for
 
 
 @dataclass(frozen=True)
@@ -82,4 +83,4 @@ def zip_to_buy(opening_mm: float, step_mm: float) -> float:
     """
     if opening_mm <= 0 or step_mm <= 0:
         raise ReckonError("Opening and step must be above 0.", "opening")
-    return float(math.ceil(opening_mm / step_mm - 1e-9) * step_mm)
+    return float(steps_for(opening_mm, step_mm) * step_mm)

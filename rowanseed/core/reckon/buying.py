@@ -1,11 +1,11 @@
 """How much to buy: from the length of a lay to a length at the counter."""
 
-import math
 from dataclasses import dataclass
 from typing import Literal
 
 from rowanseed.core.errors import LayError, ReckonError
 from rowanseed.core.lengths import format_length
+from rowanseed.core.reckon.counting import steps_for
 
 BuyingStep = Literal["1/8 yd", "10 cm"]
 STEP_MM: dict[BuyingStep, float] = {"1/8 yd": 114.3, "10 cm": 100.0}
@@ -54,5 +54,5 @@ def round_up(needed_mm: float, step: BuyingStep) -> Buy:
     '2.20 m'
     """
     needed = needed_mm
-    mm = math.ceil(needed / STEP_MM[step] - 1e-9) * STEP_MM[step]
+    mm = steps_for(needed, STEP_MM[step]) * STEP_MM[step]
     return Buy(mm, format_length(mm, "yd" if step == "1/8 yd" else "m"), needed)

@@ -72,6 +72,11 @@ def length(key: str, label: str, mm: float) -> Result:
     return Result(key, label, _real(label, mm), both(mm))
 
 
+def finely(key: str, label: str, mm: float) -> Result:
+    """A length whose rounding counts several times over, as a radius does in its round: told in sixteenths."""
+    return Result(key, label, _real(label, mm), both(mm, denominator=16))
+
+
 def at_least(key: str, label: str, mm: float) -> Result:
     """A length that must not come out short, as what a button passes or what is bought: rounded up, in sixteenths."""
     return Result(key, label, _real(label, mm), both(mm, denominator=16, up=True))

@@ -1,9 +1,9 @@
 """Pleats, tucks and shirring. Common practice, no published source."""
 
-import math
 from dataclasses import dataclass
 
 from rowanseed.core.errors import ReckonError
+from rowanseed.core.reckon.counting import steps_for, steps_in
 
 IN = 25.4
 
@@ -47,7 +47,7 @@ def cartridge_marks(edge_mm: float) -> int:
     """Cartridge pleats: marks every 1/2 in along the edge, on two rows 1/8 in and 1 1/8 in from the fold."""
     if edge_mm < IN:
         raise ReckonError("The edge is too short for cartridge pleats.", "edge")
-    return int(edge_mm / (IN / 2)) + 1
+    return steps_in(edge_mm, IN / 2) + 1
 
 
 @dataclass(frozen=True)
@@ -71,6 +71,6 @@ def shirring(deep_mm: float, wide_mm: float, apart_mm: float, sample: float, bob
         raise ReckonError("The panel is smaller than the rows are apart.", "deep")
     if not 0.3 <= sample <= 1 or min(deep_mm, wide_mm, apart_mm, bobbin_mm) <= 0:
         raise ReckonError("A sample shrinks to between 0.3 and 1 of its width; the rest must be above 0.", "sample")
-    rows = int(deep_mm / apart_mm) + 1
+    rows = steps_in(deep_mm, apart_mm) + 1
     thread = rows * wide_mm * sample
-    return Shirring(rows, thread, math.ceil(thread / bobbin_mm))
+    return Shirring(rows, thread, steps_for(thread, bobbin_mm))

@@ -2,6 +2,7 @@
 
 from rowanseed.core.errors import ReckonError
 
+LEAST_TRIM_MM = 1.5  # about 1/16 in: an edge trimmed closer to its stitches pulls out of them
 ENCLOSED_MM = 3.0  # how far the raw edges stay inside the second pass, about 1/8 in
 
 
@@ -17,6 +18,12 @@ def french_seam(allowance_mm: float, first_pass_mm: float) -> float:
     if first_pass_mm <= 0 or second <= ENCLOSED_MM:
         raise ReckonError(
             "The two passes together take the allowance: each needs more than 3 mm (1/8 in).", "first_pass"
+        )
+    if first_pass_mm >= second - 0.5 and second - ENCLOSED_MM < LEAST_TRIM_MM:
+        raise ReckonError(
+            "The second pass is so narrow that the first seam would have to be trimmed to nothing. Sew the first pass "
+            "narrower, or give the seam more allowance.",
+            "first_pass",
         )
     return second
 

@@ -1,9 +1,8 @@
 """Calculators: cloth, binding and thread."""
 
-import math
-
 from rowanseed.core.reckon import bias, thread
 from rowanseed.core.reckon.buying import length_to_buy
+from rowanseed.core.reckon.counting import steps_for
 from rowanseed.core.reckon.model import (
     GEOMETRY,
     Calculator,
@@ -68,7 +67,7 @@ def _thread(v: Values) -> list[Result]:
     return [
         metres("machine_mm", "Machine and bobbin together", seams),
         metres("overlocker_mm", "Three overlocker cones together", edges),
-        number("reels", "Reels", math.ceil(seams / v["reel"]), f"{math.ceil(seams / v['reel'])}"),
+        number("reels", "Reels", steps_for(seams, v["reel"]), f"{steps_for(seams, v['reel'])}"),
     ]
 
 

@@ -1,10 +1,9 @@
 """Calculators: gathers, pleats, shirring, ease."""
 
-import math
-
 from rowanseed.core.lengths import MM_PER, both
 from rowanseed.core.reckon import fullness, pleats, round_skirt
-from rowanseed.core.reckon.model import GEOMETRY, Calculator, Figure, Input, Result, Values, length, number
+from rowanseed.core.reckon.counting import steps_for
+from rowanseed.core.reckon.model import GEOMETRY, Calculator, Figure, Input, Result, Values, finely, length, number
 
 IN = MM_PER["in"]
 
@@ -27,7 +26,7 @@ def _gather_length(v: Values) -> list[Result]:
             "widths",
             "Widths of the cloth",
             loose / v["width"],
-            f"{loose / v['width']:.2f}, so {math.ceil(loose / v['width'])}",
+            f"{loose / v['width']:.2f}, so {steps_for(loose, v['width'])}",
         ),
     ]
 
@@ -74,8 +73,8 @@ def _shirring(v: Values) -> list[Result]:
 def _round(v: Values) -> list[Result]:
     skirt = round_skirt.round_skirt(v["waist"], v["long"], v["share"], v["seam"], v["hem"])
     return [
-        length("waist_radius_mm", "Radius at the waist, cut", skirt.waist_mm),
-        length("hem_radius_mm", "Radius at the hem, cut", skirt.hem_mm),
+        finely("waist_radius_mm", "Radius at the waist, cut", skirt.waist_mm),
+        finely("hem_radius_mm", "Radius at the hem, cut", skirt.hem_mm),
         length("hem_round_mm", "Hem all round", skirt.hem_round_mm),
     ]
 

@@ -1,9 +1,8 @@
 """Calculators: hems, seams and bands."""
 
-import math
-
 from rowanseed.core.lengths import MM_PER
 from rowanseed.core.reckon import hems, seams
+from rowanseed.core.reckon.counting import steps_for
 from rowanseed.core.reckon.model import Calculator, Figure, Input, Result, Values, length, number
 
 IN = MM_PER["in"]
@@ -69,11 +68,16 @@ def _dart(v: Values) -> list[Result]:
     ]
 
 
+NEARLY_STRAIGHT_MM = 1000.0  # a curve of this radius lies flat without clips (common practice, no source)
+
+
 def _clips(v: Values) -> list[Result]:
+    if v["radius"] >= NEARLY_STRAIGHT_MM:
+        return [number("count", "Clips", 0.0, "none: it is nearly straight, and lies flat as it is")]
     every = (0.5 if v["radius"] < 100 else 1.0) * IN
     return [
         length("every_mm", "Clip every", every),
-        number("count", "Clips", math.ceil(v["curve"] / every)),
+        number("count", "Clips", steps_for(v["curve"], every)),
     ]
 
 

@@ -26,11 +26,40 @@ def how(key, **more):
     ("words", "name"),
     [
         ("cotton flannel", "cotton"), ("wool flannel", "wool"), ("merino jersey", "wool"), ("bamboo", "viscose"),
-        ("bamboo viscose", "viscose"), ("Harris tweed", "wool"), ("denim", "cotton"), ("linen and cotton", "linen"), ("", "cotton"),
+        ("bamboo viscose", "viscose"), ("Harris tweed", "wool"), ("denim", "cotton"), ("linen and cotton", "linen"),
     ],
 )  # fmt: skip
 def test_a_fibre_is_read_from_its_name_and_a_construction_only_where_nothing_else_says_it(words, name):
     assert parts_of(words)[0].fibre.name == name
+
+
+SHARES = {"cotton": 0.95, "elastane": 0.05}
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "95% cotton, 5% elastane", "cotton 95% elastane 5%", "cotton 95 %, elastane 5 %", "95% cotton 5% elastane",
+        "elastane 5% cotton 95%", "95 percent cotton 5 per cent elastane", "cotton (95%) and elastane (5%)",
+    ],
+)  # fmt: skip
+def test_a_share_belongs_to_its_fibre_from_whichever_side_it_is_written(words):
+    assert {p.fibre.name: p.share for p in parts_of(words)} == SHARES
+    assert care_of(words).washing == "hot"  # washed as the cotton that it mostly is
+
+
+def test_shares_in_words_and_blends_by_their_trade_names():
+    assert {p.fibre.name: p.share for p in parts_of("half linen, half cotton")} == {"linen": 0.5, "cotton": 0.5}
+    assert {p.fibre.name for p in parts_of("65/35 polycotton")} == {"cotton", "polyester"}
+    assert [p.fibre.name for p in parts_of("poly blend")] == ["polyester"]
+    assert [p.fibre.name for p in parts_of("polyamide")] == ["nylon"]
+
+
+@pytest.mark.parametrize("words", ["", "red stuff from the market", "deadstock", "polycotton", "poly blend", "tulle"])
+def test_what_is_not_known_or_may_melt_never_gets_cottons_heat(words):
+    # Common practice, no source: the coolest iron and a scrap first where the fibre is not known.
+    care = care_of(words)
+    assert care.heat == "low" and care.washing in ("cool", "warm") and not care.tears and "scrap" in care.iron_words()
 
 
 def test_blends_are_treated_by_their_most_delicate_part():

@@ -4,6 +4,7 @@ import doctest
 import importlib
 import math
 import pkgutil
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -16,7 +17,8 @@ from rowanseed.core.lengths import MM_PER
 from rowanseed.core.reckon.bias import continuous_length, square_for, strips_from, strips_needed
 from rowanseed.core.reckon.buttons import through_bust
 from rowanseed.core.reckon.catalogue import CALCULATORS, figure_of, reckon
-from rowanseed.core.reckon.pleats import pleats, shirring
+from rowanseed.core.reckon.counting import steps_for, steps_in
+from rowanseed.core.reckon.pleats import cartridge_marks, pleats, shirring
 from rowanseed.core.reckon.round_skirt import round_skirt
 from rowanseed.formats.bench_svg import bench_figure
 from rowanseed.formats.sewing import library
@@ -140,3 +142,39 @@ def test_the_worked_examples_in_the_core_s_docstrings_hold():
         result = doctest.testmod(importlib.import_module(found.name))
         failed, tried = failed + result.failed, tried + result.attempted
     assert failed == 0 and tried >= 30
+
+
+@pytest.mark.parametrize(
+    ("length_in", "step_in", "marks"), [(24, 0.5, 49), (12, 0.5, 25), (10, 0.1, 101), (7, 0.7, 11)]
+)
+def test_no_mark_is_lost_because_inches_are_no_round_floats(length_in, step_in, marks):
+    assert steps_in(length_in * 25.4, step_in * 25.4) + 1 == marks
+    assert steps_for(length_in * 25.4, step_in * 25.4) + 1 == marks
+
+
+@given(st.integers(1, 400), st.fractions(Fraction(1, 16), 40, max_denominator=16))
+def test_steps_are_counted_as_fractions_are(count, step):
+    """Held against exact fractions: what is so many steps long has so many steps in it, in inches and in centimetres."""
+    for unit in (25.4, 10.0):
+        length = float(count * step) * unit
+        assert steps_in(length, float(step) * unit) == steps_for(length, float(step) * unit) == count
+    assert cartridge_marks(float(count) * 12.7 + 25.4) == count + 3
+
+
+def test_a_french_seam_that_leaves_nothing_to_trim_to_is_refused_with_what_to_do():
+    with pytest.raises(ReckonError, match="trimmed to nothing"):
+        reckon("french-seam", {"allowance": 6.35, "first_pass": 3.175})
+    assert [r.key for r in reckon("french-seam", {"allowance": 15.875, "first_pass": 9.525})] == [
+        "second_pass_mm",
+        "trim_mm",
+    ]
+
+
+def test_a_circles_radius_is_told_in_sixteenths_and_a_straight_edge_is_not_clipped():
+    # By hand: 72 cm / (2 pi) less 1.5 cm of allowance is 9.96 cm, 3.921 in: 3 15/16 by sixteenths, 3 7/8 by eighths, and the
+    # sixteenth between them makes the waist 2 pi x 1.6 mm, a centimetre, smaller.
+    skirt = {"waist": 720.0, "long": 600.0, "share": 1.0, "seam": 15.0, "hem": 10.0}
+    radius = next(r for r in reckon("circle-skirt", skirt) if r.key == "waist_radius_mm")
+    assert "3 15/16 in" in radius.text
+    assert reckon("clips", {"curve": 400.0, "radius": 2000.0})[0].value == 0
+    assert reckon("clips", {"curve": 400.0, "radius": 80.0})[1].value == 32  # 40 cm by 1.27 cm
