@@ -36,6 +36,7 @@ from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
+from rowanseed.web.api.rules import tell_rules
 from rowanseed.web.deps import HERE, Household, page
 from rowanseed.web.gate import local
 from rowanseed.web.rooms import (
@@ -181,6 +182,7 @@ def create_app(
         app.include_router(module.router, dependencies=[Depends(as_shown)])
     for module in (*API_ROUTERS, docs):
         app.include_router(module.router)
+    tell_rules(app)
     _handle_errors(app)
     return app
 

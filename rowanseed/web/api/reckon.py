@@ -1,10 +1,13 @@
 """GET /api/v1/reckon, POST /api/v1/reckon/{name}"""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Path
 from pydantic import BaseModel, RootModel
 
 from rowanseed.core.reckon.catalogue import CALCULATORS, reckon
 
+SumName = Annotated[str, Path(json_schema_extra={"enum": [*CALCULATORS]})]
 router = APIRouter(prefix="/api/v1", tags=["bench"])
 
 
@@ -60,6 +63,6 @@ def calculators() -> list[CalculatorOut]:
 
 
 @router.post("/reckon/{name}", summary="Work out a calculator")
-def work_out(name: str, asked: ReckonIn) -> list[ResultOut]:
+def work_out(name: SumName, asked: ReckonIn) -> list[ResultOut]:
     """Work out one calculator."""
     return [ResultOut(name=r.key, meaning=r.label, value=r.value, text=r.text) for r in reckon(name, dict(asked.root))]

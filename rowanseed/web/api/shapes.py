@@ -1,12 +1,15 @@
 """GET /api/v1/shapes, POST /api/v1/shapes/{name}"""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Path
 from pydantic import BaseModel, ConfigDict
 
 from rowanseed.core.geometry.types import Point, Segment
 from rowanseed.core.pattern.quick import FREEHAND, QUICK_SHAPES, draw_quick
 from rowanseed.web.api.types import In
 
+ShapeName = Annotated[str, Path(json_schema_extra={"enum": [*QUICK_SHAPES, FREEHAND]})]
 router = APIRouter(prefix="/api/v1", tags=["pattern"])
 
 
@@ -73,7 +76,7 @@ def shapes() -> list[ShapeInfo]:
 
 
 @router.post("/shapes/{name}", summary="Draw a quick shape from its figures")
-def draw(name: str, asked: DrawIn) -> DrawOut:
+def draw(name: ShapeName, asked: DrawIn) -> DrawOut:
     """Draw a shape from its figures."""
     shape = draw_quick(name, dict(asked.measurements))
     return DrawOut(outline=list(shape.outline), fold_edge=shape.fold_edge, area_mm2=shape.area_mm2())
