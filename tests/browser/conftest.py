@@ -1,12 +1,20 @@
 """A real server and Debian's Chromium; every request a page makes is watched."""
 
 import os
+import shutil
+import sqlite3
 import subprocess
 import sys
+import threading
+from contextlib import closing
 
 import pytest
+import uvicorn
 from playwright.sync_api import expect, sync_playwright
 
+from rowanseed.services import worked_pieces
+from rowanseed.web import create_app
+from tests.patience import PATIENCE_S, until
 from tests.web.server import free_port, wait_for
 
 WAIT_MS = 300_000  # a last resort: how fast the machine is decides nothing
@@ -64,13 +72,49 @@ def server(tmp_path):
     server.kill()
 
 
+class Here:
+    """The application in a thread of this process, for tests that neither kill it nor begin with nothing: started once."""
+
+    def __init__(self, demo_file, folder):
+        self.demo_file, self.database = demo_file, shutil.copy(demo_file, folder / "demo.db")
+        self.app = create_app(self.database, warm=False)
+        self.port = free_port()
+        self.base = f"http://127.0.0.1:{self.port}"
+        config = uvicorn.Config(self.app, port=self.port, log_level="warning", access_log=False)
+        self.server = uvicorn.Server(config)
+        self.thread = threading.Thread(target=self.server.run, daemon=True)
+        self.thread.start()
+        until(lambda: self.server.started)
+
+    def begin_again(self):
+        """Let the household be the demo's, with nothing worked out and nothing under way."""
+        for job in self.app.state.jobs.waiting_for(""):
+            self.app.state.jobs.stop(job.id)
+            assert job.finished.wait(PATIENCE_S)
+        with closing(sqlite3.connect(self.demo_file)) as source, closing(sqlite3.connect(self.database)) as target:
+            source.backup(target)
+        worked_pieces.forget()
+        self.app.state.results.clear()
+
+    def end(self):
+        """End it, its workers too."""
+        self.server.should_exit = True
+        self.thread.join(PATIENCE_S)
+
+
+@pytest.fixture(scope="session")
+def here(demo_file, tmp_path_factory):
+    """One such for all tests of this process."""
+    here = Here(demo_file, tmp_path_factory.mktemp("here"))
+    yield here
+    here.end()
+
+
 @pytest.fixture
-def demo_server(demo_path):
-    """A server on the demo household."""
-    server = Server(demo_path)
-    server.start()
-    yield server
-    server.kill()
+def demo_server(here):
+    """A server on the demo household as it is first."""
+    here.begin_again()
+    return here
 
 
 @pytest.fixture
