@@ -16,13 +16,10 @@ import urllib.request
 import zipfile
 from collections.abc import Callable
 from contextlib import suppress
-from datetime import date
 from pathlib import Path
 
 from bench.history import record
-from bench.soak import PORT, rss_mb, started
-from rowanseed.demo.load import load_demo
-from rowanseed.store import db
+from bench.soak import PORT, demo_household, rss_mb, started
 
 BASE = f"http://127.0.0.1:{PORT}"
 BOUNDARY = "bombs"
@@ -95,12 +92,7 @@ def asked_lay(count: int, sides: int, effort: str) -> float:
 def run(say: Callable[[str], None] = print) -> None:
     """Send the bombs, then ask for small lays behind large ones, and say what it took."""
     with tempfile.TemporaryDirectory() as room:
-        database = Path(room) / "home.db"
-        conn = db.connect(database)
-        db.migrate(conn)
-        load_demo(conn, date.today(), "quick")
-        conn.execute("pragma wal_checkpoint(truncate)")
-        conn.close()
+        database = demo_household(Path(room))
         server = started(database)
         held, over = [rss_mb(server.pid)], threading.Event()
         watcher = threading.Thread(target=watched, args=(server.pid, over, held))

@@ -98,15 +98,21 @@ def percentile(values: list[float], share: float) -> float:
     return ordered[min(len(ordered) - 1, int(share * len(ordered)))] if ordered else 0.0
 
 
+def demo_household(room: Path) -> Path:
+    """The invented household in a file of its own, laid quickly."""
+    database = room / "home.db"
+    conn = db.connect(database)
+    db.migrate(conn)
+    load_demo(conn, date.today(), "quick")
+    conn.execute("pragma wal_checkpoint(truncate)")
+    conn.close()
+    return database
+
+
 def run(minutes: float, users: int, seed: int, say: Callable[[str], None] = print) -> None:
     """Load a server for so long and say, each minute, how it does."""
     with tempfile.TemporaryDirectory() as room:
-        database = Path(room) / "home.db"
-        conn = db.connect(database)
-        db.migrate(conn)
-        load_demo(conn, date.today(), "quick")
-        conn.execute("pragma wal_checkpoint(truncate)")
-        conn.close()
+        database = demo_household(Path(room))
         server = started(database)
         over, took, failed = threading.Event(), list[float](), list[str]()
         held = {"server, MB": 0.0, "a worker, MB": 0.0}

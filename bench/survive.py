@@ -21,13 +21,10 @@ import urllib.request
 from collections.abc import Callable
 from contextlib import closing, suppress
 from dataclasses import dataclass, field
-from datetime import date
 from pathlib import Path
 
 from bench.history import record
-from bench.soak import PAGES, PORT, children, laying, percentile, rss_mb, started
-from rowanseed.demo.load import load_demo
-from rowanseed.store import db
+from bench.soak import PAGES, PORT, children, demo_household, laying, percentile, rss_mb, started
 
 BASE = f"http://127.0.0.1:{PORT}"
 THINK_S = (1.0, 5.0)
@@ -99,12 +96,7 @@ def run(minutes: int, people: int, seed: int, say: Callable[[str], None] = print
     """Load and kill for so long; say each minute how it does, and at the end what was lost."""
     rng, seen, over = random.Random(seed), Seen(), threading.Event()
     with tempfile.TemporaryDirectory() as room:
-        database = Path(room) / "home.db"
-        conn = db.connect(database)
-        db.migrate(conn)
-        load_demo(conn, date.today(), "quick")
-        conn.execute("pragma wal_checkpoint(truncate)")
-        conn.close()
+        database = demo_household(Path(room))
         server = started(database)
         threads = [threading.Thread(target=person, args=(seed + n, over, seen)) for n in range(people)]
         threads += [threading.Thread(target=laying, args=(seed + n, over)) for n in range(2)]

@@ -150,6 +150,8 @@ def test_one_make_comes_out_of_a_backup_on_the_pages(client):
     page = client.post(f"/settings/backups/{name}/makes", data={})
     assert "Which make?" in page.text
     link = re.search(r'href="(/settings/backups/brought/[^"]+\?make=2)"', page.text)[1]
+    there = client.get(link.replace("make=2", "make=3")).text
+    assert "the same" in there and "Take it in<" not in there  # what is here already is not offered
     look = client.get(link)
     assert "New here" in look.text and "Otherwise" not in look.text
     client.post(link.partition("?")[0], data={"make": "2", "do": "chosen"})
