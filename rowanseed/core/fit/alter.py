@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.change import Change, Followed
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.layers import layer_offset
 from rowanseed.core.fit.propagation import apply
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
@@ -82,7 +81,7 @@ def seam_walk(pieces: Sequence[AlterPiece], seams: Sequence[Seam]) -> list[Walke
 
 
 def hem_findings(before: Sequence[AlterPiece], known: Mapping[str, AlterPiece]) -> list[Finding]:
-    """Where a layer's hem no longer lies as far from its shell's as it was drawn, both measured down from the same line.
+    """Where a layer's hem no longer lies as far from its shell's as it was drawn.
 
     Two hems are never compared by their widths: a lining is pleated, a facing narrow.
     """
@@ -92,22 +91,19 @@ def hem_findings(before: Sequence[AlterPiece], known: Mapping[str, AlterPiece]) 
         shell = drawn.get(piece.follows)
         if shell is None or "hem" not in piece.shape.edges or "hem" not in shell.shape.edges:
             continue
-        was = _shorter(shell.shape, piece.shape)
-        now = _shorter(known[shell.id].shape, known[piece.id].shape)
-        if abs(now - was) > HEMS_MM:
+        lower = [_foot(known[p.id].shape) - _foot(p.shape) for p in (shell, piece)]
+        apart = lower[0] - lower[1]
+        if abs(apart) > HEMS_MM:
             text = (
-                f"Piece {piece.id} lies behind piece {shell.id}: its hem was drawn {both(abs(was))} "
-                f"{'above' if was >= 0 else 'below'} the other, and lies {both(abs(now))} {'above' if now >= 0 else 'below'} it "
-                "now. Change both alike."
+                f"Piece {piece.id} lies behind piece {shell.id}: its hem lies {both(abs(apart))} "
+                f"{'higher' if apart > 0 else 'lower'} beside the other than it was drawn. Change both alike."
             )
             found.append(Finding("care", "hems-apart", text))
     return found
 
 
-def _shorter(shell: PieceShape, layer: PieceShape) -> float:
-    """How much higher a layer's hem lies than its shell's, from the same line down, mm."""
-    ends = [max(x for x, _ in edge_points(s.outline, s.edges["hem"])) for s in (shell, layer)]
-    return ends[0] + layer_offset(shell, layer) - ends[1]
+def _foot(shape: PieceShape) -> float:
+    return max(x for x, _ in edge_points(shape.outline, shape.edges["hem"]))
 
 
 def _left_findings(change: Change) -> list[Finding]:

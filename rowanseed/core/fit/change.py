@@ -1,13 +1,18 @@
 """One alteration under way: the pieces as they were, those changed so far, what followed and what was left."""
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from rowanseed.core.fit.kinds import Alteration
+from rowanseed.core.fit.kinds import KINDS, Alteration
+from rowanseed.core.fit.tracking import Field, tracked, untracked
+from rowanseed.core.fit.truing import trued
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.pattern.model import Seam, SeamSide
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
+
+INSIDE = ("strip", "wedge", "slashes")  # ways that move what lies inside a piece
+Remake = Callable[[PieceShape], PieceShape]
 
 
 @dataclass(frozen=True)
@@ -22,8 +27,9 @@ class Followed:
 class Change:
     """One alteration under way: the pieces as they were, those changed so far, what followed and what was left.
 
-    `meant`: how much longer a is to be than b, for each seam, as it was before any alteration. `altered`: the pieces the
-    alteration itself was made on, which are not let in or out as well. `remarked`: edges whose notches were marked anew.
+    `meant`: how much longer a is to be than b, for each seam, as it was before any alteration. `behind`: the piece behind which
+    each layer lies. `altered`: the pieces the alteration itself was made on. `layers`: those that were moved with their shell.
+    `tries`: how often a piece was drawn anew so that a seam meets. `remarked`: edges whose notches were marked anew.
     """
 
     alteration: Alteration
@@ -31,13 +37,16 @@ class Change:
     seams: Sequence[Seam]
     walker: Walker
     meant: list[float]
+    behind: Mapping[str, str] = field(default_factory=dict)
     changed: dict[str, AlterPiece] = field(default_factory=dict)
     followed: list[Followed] = field(default_factory=list)
     left: list[Followed] = field(default_factory=list)
     altered: set[str] = field(default_factory=set)
-    strips: Counter[SeamSide] = field(default_factory=Counter)
+    layers: set[str] = field(default_factory=set)
+    tries: Counter[str] = field(default_factory=Counter)
     remarked: list[SeamSide] = field(default_factory=list)
-    lines: dict[str, float] = field(default_factory=dict)  # the x at which a strip was let in, by piece
+    _started: dict[str, PieceShape] = field(default_factory=dict)
+    _under_way: dict[str, PieceShape] = field(default_factory=dict)
 
     def now(self, number: str) -> AlterPiece:
         """A piece as it stands."""
@@ -50,12 +59,46 @@ class Change:
             noted.append(Followed(number, because))
         return noted is self.followed
 
-    def put(self, number: str, shape: PieceShape, itself: bool = True) -> None:
-        """Give a piece its new shape, and every piece that is cut like it.
+    def unfollow(self, number: str) -> None:
+        """Strike a piece from those that follow: it could not."""
+        self.followed = [f for f in self.followed if f.piece != number]
+
+    def remake(self, number: str, make: Remake, itself: bool = True) -> None:
+        """Give a piece the shape that is made of its own, broken lines drawn true, and every piece that is cut like it.
 
         Args:
-            itself: whether the alteration was made on this piece, rather than a strip let in so that a seam meets.
+            itself: whether the alteration is made on this piece, rather than the piece drawn anew so that a seam meets.
+        Raises:
+            AlterationError: it cannot be made.
         """
+        before = self.known[number].shape
+        kept = not itself or KINDS[self.alteration.kind].way not in ("dart", "slashes")
+        if number in self.behind.values():
+            start = self._under_way.get(number)
+            if start is None:
+                start = self._started[number] = tracked(before, KINDS[self.alteration.kind].way in INSIDE)
+            done = self._under_way[number] = trued(self._started[number], make(start), kept)
+            shape = untracked(done)
+        else:
+            shape = trued(before, make(self.now(number).shape), kept)
+        self._put(number, shape, itself)
+
+    def field_of(self, number: str) -> Field | None:
+        """What was done to a piece behind which others lie; None where nothing was."""
+        if number not in self._under_way:
+            return None
+        return Field(self._started[number], self._under_way[number])
+
+    def forget(self, number: str) -> None:
+        """Take back what was done to a piece, so that it is done anew."""
+        self._started.pop(number, None)
+        self._under_way.pop(number, None)
+
+    def with_notches(self, number: str, shape: PieceShape) -> None:
+        """Give a piece the same shape with its notches elsewhere."""
+        self._put(number, shape, itself=False)
+
+    def _put(self, number: str, shape: PieceShape, itself: bool) -> None:
         self.changed[number] = replace(self.known[number], shape=shape)
         if itself:
             self.altered.add(number)
@@ -64,7 +107,8 @@ class Change:
             alike = piece.same_as == source or piece.id == source
             if alike and piece.id != number and self.follow(piece.id, f"it is cut like piece {number}"):
                 self.changed[piece.id] = replace(piece, shape=shape)
-                self.altered.add(piece.id)
+                if itself:
+                    self.altered.add(piece.id)
 
 
 def joined(piece: AlterPiece, seams: Sequence[Seam]) -> list[tuple[str, str, str]]:

@@ -11,7 +11,7 @@ from rowanseed.core.fit import darts, edge_shapes
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.reshape import change_length, move_edge, rebuilt, subdivided
-from rowanseed.core.fit.wedge import WEDGES, wedge_of, wedged
+from rowanseed.core.fit.wedge import WEDGES, centre_is_low, wedge_of, wedged
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
@@ -102,7 +102,7 @@ def altered_shape(alteration: Alteration, piece: AlterPiece, edge: str, at: floa
         return _out(shape, edge, lambda t: by)
     points = edge_of(piece, edge)
     if kind == "shoulder":
-        outer_last = abs(points[-1][1]) >= abs(points[0][1])
+        outer_last = (points[-1][1] >= points[0][1]) == centre_is_low(shape)
         return move_edge(shape, edge, lambda t: by * (t if outer_last else 1 - t), 1.0, 0.0)
     if kind == "crotch":
         fork_last = points[-1][0] >= points[0][0]
@@ -235,11 +235,6 @@ def _solved_cap(piece: AlterPiece, shape: PieceShape, caps: list[str], wanted: f
         slope = (now - before[1]) / (share - before[0])
         before, share = (share, now), share - (now - wanted) / slope
     return made
-
-
-def cap_changed(piece: AlterPiece, by: float) -> PieceShape:
-    """A sleeve whose whole cap is one edge, made longer or shorter there by its height: its hem and seams stay as they are."""
-    return _solved_cap(piece, piece.shape, ["cap"], Walker().edge_mm(piece, "cap") + by)
 
 
 def _below_cap(shape: PieceShape, caps: list[str]) -> float:

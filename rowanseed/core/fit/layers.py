@@ -1,68 +1,320 @@
-"""Linings and facings that lie behind an altered piece, altered alike: by the same line, the same hem, the same edge."""
+"""Linings and facings that lie behind a piece: laid on it, and moved place for place by what was done to it.
 
-from dataclasses import replace
+So a layer is altered alike whatever its shell went through: the alteration itself, one carried to it, or a seam made to meet.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely import LineString, Polygon
 
 from rowanseed.core.errors import AlterationError
+from rowanseed.core.fit.bust_slash import BUST_POINT
 from rowanseed.core.fit.change import Change, Followed
-from rowanseed.core.fit.edge_changes import (
-    altered_shape,
-    has_underarm,
-    line_across,
-    lower_underarm,
-)
+from rowanseed.core.fit.edge_changes import altered_shape
 from rowanseed.core.fit.kinds import KINDS
-from rowanseed.core.fit.reshape import change_length
-from rowanseed.core.geometry.outline import edge_points
+from rowanseed.core.fit.reshape import rebuilt, subdivided_all
+from rowanseed.core.fit.tracking import STEP_MM, Field, without_idle_points
+from rowanseed.core.geometry.nearest import NearestOn
+from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.types import Point
+from rowanseed.core.pattern.model import Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece
+
+BESIDE_MM = 15.0  # what lies so near to the shell's edge moves with it
+ALIKE_MM = 6.0  # an edge that lies so near to one of the shell lies on it
+OFF_MM = 30.0  # two edges farther apart than this are no likeness
+CORNER_MM = 45.0  # a layer's corner belongs to the shell's where it lies so near
+RAMP_MM = 60.0
+NARROW_MM = 95.0  # a layer narrower than this is a facing: its inner edge goes with its outer
+FACING_SHARE = 0.45  # of its shell's area at most
+TRACED_MM = 1.5
+CURVED = 0.985
+
+
+@dataclass(frozen=True)
+class Laid:
+    """How a layer lies on its shell: its place is (x + dx, sign * y + dy) there."""
+
+    dx: float
+    dy: float
+    sign: float
+
+    def on_shell(self, p: Point) -> Point:
+        """Where a place of the layer lies on its shell."""
+        return (p[0] + self.dx, self.sign * p[1] + self.dy)
+
+    def back(self, p: Point) -> Point:
+        """Where a place of the shell lies on its layer."""
+        return (p[0] - self.dx, (p[1] - self.dy) * self.sign)
+
+
+def behind(known: Mapping[str, AlterPiece], seams: Sequence[Seam]) -> dict[str, str]:
+    """Each layer and the piece behind which it lies: as the pattern says, or a facing traced from the piece it is sewn to."""
+    said = {piece.id: piece.follows for piece in known.values() if piece.follows in known}
+    for seam in seams:
+        if seam.more_a or seam.more_b:
+            continue
+        for (layer, edge), (shell, theirs) in ((seam.a, seam.b), (seam.b, seam.a)):
+            both = layer in known and shell in known and layer != shell
+            if both and layer not in said and not known[layer].same_as and said.get(shell) != layer:
+                if _is_traced(known[layer].shape, edge, known[shell].shape, theirs):
+                    said[layer] = shell
+    return said
+
+
+def _is_traced(layer: PieceShape, edge: str, shell: PieceShape, theirs: str) -> bool:
+    """Whether a piece is a facing of another: smaller, the edge that joins them the same line, and within it when laid on it."""
+    if edge not in layer.edges or theirs not in shell.edges:
+        return False
+    if layer.area_mm2() > FACING_SHARE * shell.area_mm2():
+        return False
+    mine, other = edge_points(layer.outline, layer.edges[edge]), edge_points(shell.outline, shell.edges[theirs])
+    if abs(path_length(mine) - path_length(other)) > 2 * TRACED_MM or path_length(other) < 30.0:
+        return False
+    if math.dist(other[0], other[-1]) > CURVED * path_length(other):
+        return False  # a straight edge lies on any other
+    for laid in _ends_on(mine, other):
+        line = LineString(other)
+        if max(line.distance(shapely.Point(laid.on_shell(p))) for p in mine) > TRACED_MM:
+            continue
+        inside = Polygon(shell.outline).buffer(TRACED_MM + 1.0)
+        if inside.contains(Polygon([laid.on_shell(p) for p in layer.outline]).buffer(0)):
+            return True
+    return False
+
+
+def _ends_on(mine: Sequence[Point], theirs: Sequence[Point]) -> list[Laid]:
+    """The ways in which one line is laid on another, its ends on the other's, drawn the same way or the other way round."""
+    found = []
+    for sign in (1.0, -1.0):
+        for first, last in ((theirs[0], theirs[-1]), (theirs[-1], theirs[0])):
+            dx = (first[0] + last[0] - mine[0][0] - mine[-1][0]) / 2
+            dy = (first[1] + last[1] - sign * (mine[0][1] + mine[-1][1])) / 2
+            found.append(Laid(dx, dy, sign))
+    return found
+
+
+def laid_on(shell: PieceShape, layer: PieceShape) -> Laid:
+    """How a layer lies on its shell: by the edges that both have, where most of them lie best on each other."""
+    shared = [name for name in layer.edges if name in shell.edges]
+    tries: list[Laid] = []
+    for name in shared:
+        mine, theirs = (edge_points(s.outline, s.edges[name]) for s in (layer, shell))
+        tries += _ends_on(mine, theirs)
+        for sign in (1.0, -1.0):  # a shorter one begins where the other does
+            for p in (mine[0], mine[-1]):
+                for q in (theirs[0], theirs[-1]):
+                    tries.append(Laid(q[0] - p[0], q[1] - sign * p[1], sign))
+    tries += _by_boxes(shell, layer)
+    lines = {name: LineString(edge_points(shell.outline, shell.edges[name])) for name in shared}
+    ring = LineString([*shell.outline, shell.outline[0]])
+    sampled = {name: _sampled(edge_points(layer.outline, layer.edges[name])) for name in shared}
+    rest = _sampled([*layer.outline, layer.outline[0]], 24)
+
+    def unlike(laid: Laid, step: int) -> float:
+        off = 0.0
+        for name in shared:
+            off += float(np.minimum(_far(lines[name], sampled[name][::step], laid), OFF_MM).mean())
+        off += float(np.minimum(_far(ring, rest[::step], laid), OFF_MM).mean()) * (1.0 if shared else 4.0)
+        return off + (0.05 if laid.sign < 0 else 0.0)
+
+    once = list({(round(t.dx, 1), round(t.dy, 1), t.sign): t for t in tries}.values())
+    rough = sorted(once, key=lambda laid: unlike(laid, 4))[:5]
+    return min(rough, key=lambda laid: unlike(laid, 1))
+
+
+def _by_boxes(shell: PieceShape, layer: PieceShape) -> list[Laid]:
+    """The ways in which two outlines are laid on each other by their tops and their sides."""
+    found = []
+    top = min(x for x, _ in shell.outline) - min(x for x, _ in layer.outline)
+    ys, own = [y for _, y in shell.outline], [y for _, y in layer.outline]
+    for sign in (1.0, -1.0):
+        turned = [sign * y for y in own]
+        found += [Laid(top, min(ys) - min(turned), sign), Laid(top, max(ys) - max(turned), sign)]
+    return found
+
+
+def _sampled(points: Sequence[Point], count: int = 9) -> "np.ndarray":  # type: ignore[type-arg]
+    line = LineString(points)
+    return np.array([(p.x, p.y) for p in (line.interpolate(k / (count - 1), normalized=True) for k in range(count))])
+
+
+def _far(line: LineString, places: "np.ndarray", laid: Laid) -> "np.ndarray":  # type: ignore[type-arg]
+    on = np.column_stack((places[:, 0] + laid.dx, laid.sign * places[:, 1] + laid.dy))
+    return np.asarray(shapely.distance(line, shapely.points(on)))
 
 
 def take_layers_along(change: Change) -> None:
-    """Make the same alteration on the pieces that lie behind an altered one: linings and facings, by the same line or edge."""
-    for number in list(change.altered):
-        shell = change.known[number]
-        for piece in change.known.values():
-            if piece.follows != number or piece.id in change.changed:
-                continue
-            if not change.follow(piece.id, f"it lies behind piece {number}"):
-                continue
-            try:
-                change.put(piece.id, _layer_altered(change, shell, piece))
-            except AlterationError as error:
-                change.followed = [f for f in change.followed if f.piece != piece.id]
-                change.left.append(Followed(piece.id, f"it lies behind piece {number}, but {error.text}"))
+    """Move every layer by what was done to its shell, shells before what lies behind them."""
+    todo = dict(change.behind)
+    while todo:
+        ready = [layer for layer, shell in todo.items() if shell not in todo] or list(todo)
+        for layer in sorted(ready):
+            _take_along(change, layer, todo.pop(layer))
 
 
-def _layer_altered(change: Change, shell: AlterPiece, layer: AlterPiece) -> PieceShape:
-    """A layer's shape with the alteration of its shell, at the same distance from the line that both are measured from."""
+def _take_along(change: Change, layer: str, shell: str) -> None:
+    field = change.field_of(shell)
+    piece = change.known[layer]
+    if layer in change.altered or piece.same_as or (field is None and change.now(shell).shape == change.known[shell].shape):
+        return
+    if not change.follow(layer, f"it lies behind piece {shell}"):
+        return
+    laid = laid_on(change.known[shell].shape, piece.shape)
+    try:
+        again = _made_again(change, change.known[shell], piece, laid)
+        if again is not None:
+            change.remake(layer, lambda _: again)
+        elif field is not None:
+            # What was already done to the layer is done anew, as its shell now is.
+            change.changed.pop(layer, None)
+            change.forget(layer)
+            change.remake(layer, lambda shape: moved_with(shape, change.known[shell].shape, field, laid))
+        change.layers.add(layer)
+    except AlterationError as error:
+        change.unfollow(layer)
+        change.left.append(Followed(layer, f"it lies behind piece {shell}, but {error.text}"))
+
+
+def _made_again(change: Change, shell: AlterPiece, layer: AlterPiece, laid: Laid) -> PieceShape | None:
+    """A layer slashed as its shell was, or with its dart changed alike; None where it is moved with its shell instead."""
     alteration = change.alteration
-    if alteration.piece != shell.id and KINDS[alteration.kind].way != "strip":
-        alteration = replace(alteration, at_mm=None)
-    shift = layer_offset(shell.shape, layer.shape)
-    if KINDS[alteration.kind].way == "strip" and alteration.kind != "hem":
-        return change_length(layer.shape, change.lines[shell.id] + shift, alteration.by_mm)
-    if alteration.kind == "hem":
-        return change_length(layer.shape, line_across(alteration, layer), alteration.by_mm)
-    moved_point = replace(alteration, at_mm=None if alteration.at_mm is None else alteration.at_mm + shift)
-    shape = altered_shape(moved_point, layer, alteration.at_edge, moved_point.at_mm)
-    if alteration.kind == "shoulder" and has_underarm(shape):
-        shape = lower_underarm(shape, alteration.by_mm)
-    return shape
+    way = KINDS[alteration.kind].way
+    if shell.id not in change.altered or way not in ("slashes", "dart"):
+        return None
+    if way == "slashes" and not {"armhole", alteration.at_edge} <= layer.shape.edges.keys():
+        return None
+    if way == "dart" and not any(line.kind == "dart" for line in layer.shape.lines):
+        return None
+    point = alteration.point or next((m.at for m in shell.shape.marks if m.name == BUST_POINT), None)
+    own = laid.back(point) if point is not None else None
+    here = replace(
+        alteration,
+        at_mm=own[0] if own and way == "slashes" else None,
+        across_mm=own[1] if own and way == "slashes" else alteration.across_mm,
+    )
+    return altered_shape(here, layer, alteration.at_edge, here.at_mm)
 
 
-def layer_offset(shell: PieceShape, layer: PieceShape) -> float:
-    """How much further down a layer's own drawing the same place lies than on its shell's, mm.
+def moved_with(layer: PieceShape, shell: PieceShape, field: Field, laid: Laid) -> PieceShape:
+    """A layer with every place of it moved as the place of its shell on which it lies."""
+    dense = subdivided_all(layer, STEP_MM)
+    line = NearestOn(dense.outline, closed=True)
+    on = _Lying(dense, shell, field, laid)
+    n = len(dense.outline)
+    moved = [on.moved(k) for k in range(n)]
 
-    By a level that both have, else by the shoulder or the side that both have, else by their tops.
-    """
-    for level in ("waist", "bust", "hip", "upper_arm", "thigh"):
-        if level in shell.levels and level in layer.levels:
-            return layer.levels[level] - shell.levels[level]
-    for edge in ("shoulder", "armhole", "side"):
-        if edge in shell.edges and edge in layer.edges:
-            return _head(layer, edge) - _head(shell, edge)
-    return min(x for x, _ in layer.outline) - min(x for x, _ in shell.outline)
+    def inside(p: Point) -> Point:
+        near = line.at(p)
+        if near.miss < BESIDE_MM or on.is_narrow:
+            (ax, ay), (bx, by) = moved[near.segment], moved[(near.segment + 1) % n]
+            (cx, cy), (dx, dy) = dense.outline[near.segment], dense.outline[(near.segment + 1) % n]
+            t = near.share
+            return (p[0] + (1 - t) * (ax - cx) + t * (bx - dx), p[1] + (1 - t) * (ay - cy) + t * (by - dy))
+        x, y = field.within(laid.on_shell(p))
+        return (p[0] + x, p[1] + laid.sign * y)
+
+    made = rebuilt(dense, moved, list(range(n)), inside)
+    centre = sum(y for _, y in dense.outline) / n
+    levels = {zone: inside((x, centre))[0] for zone, x in layer.levels.items()}
+    fold = layer.fold_edge
+    if fold is not None:
+        ends = []
+        for end in fold:
+            k = min(range(n), key=lambda k: math.dist(dense.outline[k], end))
+            ends.append((moved[k][0], end[1]))
+        fold = (ends[0], ends[1])
+    return without_idle_points(replace(made, levels=levels, fold_edge=fold))
 
 
-def _head(shape: PieceShape, edge: str) -> float:
-    return min(x for x, _ in edge_points(shape.outline, shape.edges[edge]))
+class _Lying:
+    """A layer on its shell: for each of its points the edges it lies on, and the shell's edges below them."""
+
+    def __init__(self, layer: PieceShape, shell: PieceShape, field: Field, laid: Laid) -> None:
+        self.layer, self.field, self.laid = layer, field, laid
+        self.under = {name: self._edge_under(name, shell) for name in layer.edges}
+        n = len(layer.outline)
+        self.edges_at: list[list[str]] = [[] for _ in range(n)]
+        for name, (i, j) in layer.edges.items():
+            for k in range((j - i) % n + 1):
+                self.edges_at[(i + k) % n].append(name)
+        held = sum(
+            path_length(edge_points(layer.outline, at)) for name, at in layer.edges.items() if self.under[name] is not None
+        )
+        self.is_narrow = layer.area_mm2() / max(held, 1.0) < NARROW_MM
+        self.corners = self._corners()
+
+    def _edge_under(self, name: str, shell: PieceShape) -> str | None:
+        """The shell's edge on which an edge of the layer lies: of the same name, or the same line."""
+        places = _sampled(edge_points(self.layer.outline, self.layer.edges[name]))
+        if name in shell.edges:
+            return name
+        far = {
+            other: float(_far(LineString(edge_points(shell.outline, at)), places, self.laid).mean())
+            for other, at in shell.edges.items()
+        }
+        best = min(far, key=far.__getitem__, default=None)
+        return best if best is not None and far[best] < ALIKE_MM else None
+
+    def _corners(self) -> dict[int, int]:
+        """Where two edges of the layer meet as the two of the shell below them do: its point, and the shell's."""
+        found = {}
+        ends: dict[int, set[str]] = {}
+        for name, pair in self.field.edges.items():
+            for at in pair:
+                ends.setdefault(at, set()).add(name)
+        for k, names in enumerate(self.edges_at):
+            under = {self.under[name] for name in names} - {None}
+            if len(under) < 2:
+                continue
+            for at, here in ends.items():
+                place = self.field.outline[at]
+                if under <= here and math.dist(place, self.laid.on_shell(self.layer.outline[k])) < CORNER_MM:
+                    found[k] = at
+        return found
+
+    def moved(self, k: int) -> Point:
+        """Where a point of the layer's outline comes to."""
+        place = self.layer.outline[k]
+        x, y = self._by(k, place)
+        return (place[0] + x, place[1] + self.laid.sign * y)
+
+    def _by(self, k: int, place: Point) -> Point:
+        on = self.laid.on_shell(place)
+        if k in self.corners:
+            x, y = self.field.by[self.corners[k]]
+            return float(x), float(y)
+        held = [name for name in self.edges_at[k] if self.under[name] is not None]
+        if not held:
+            miss, along = self.field.beside(on)
+            return along if miss < BESIDE_MM or self.is_narrow else self.field.within(on)
+        found = [self._along(name, k, on) for name in held]
+        return sum(x for x, _ in found) / len(found), sum(y for _, y in found) / len(found)
+
+    def _along(self, name: str, k: int, on: Point) -> Point:
+        """What a place on an edge moves by: as the shell's edge below it, toward a corner more and more as the shell's corner."""
+        x, y = self.field.along(str(self.under[name]), on)
+        n = len(self.layer.outline)
+        i, j = self.layer.edges[name]
+        for end, step in ((i, -1), (j, 1)):
+            if end not in self.corners:
+                continue
+            far, at = 0.0, k
+            while at != end and far < RAMP_MM:
+                far += math.dist(self.layer.outline[at], self.layer.outline[(at + step) % n])
+                at = (at + step) % n
+            if far < RAMP_MM:
+                share = 1.0 - far / RAMP_MM
+                cx, cy = self.field.by[self.corners[end]]
+                # Only what the shell's corner did beyond the place on which the layer's lies: nothing where it lies true.
+                near = self.field.along(str(self.under[name]), self.laid.on_shell(self.layer.outline[end]))
+                x += share * (float(cx) - near[0])
+                y += share * (float(cy) - near[1])
+        return x, y
+
+

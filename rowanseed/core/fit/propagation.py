@@ -6,6 +6,7 @@ What follows is worked out from the declared seams; a piece the user chose to le
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from functools import partial
 
 from rowanseed.core.fit.change import Change, joined
 from rowanseed.core.fit.edge_changes import (
@@ -18,8 +19,9 @@ from rowanseed.core.fit.edge_changes import (
     usual_place,
 )
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.layers import take_layers_along
-from rowanseed.core.fit.meeting import difference, make_one_meet, remark
+from rowanseed.core.fit.layers import behind, take_layers_along
+from rowanseed.core.fit.meeting import difference, make_one_meet
+from rowanseed.core.fit.notch_pairs import remark
 from rowanseed.core.fit.reshape import change_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
@@ -43,15 +45,14 @@ def apply(
     Raises:
         AlterationError: it cannot be made, on its piece or on one that must follow.
     """
-    change = Change(alteration, known, seams, walker, meant)
+    change = Change(alteration, known, seams, walker, meant, behind(known, seams))
     if KINDS[alteration.kind].way == "strip":
         _change_lengths(change)
     else:
         _move_edges(change)
+    _make_all_meet(change)
     take_layers_along(change)
-    for _ in range(MOST_ROUNDS):
-        if not make_one_meet(change):
-            break
+    _make_all_meet(change)
     remark(change)
     left = {piece.piece for piece in change.left}
     for k, seam in enumerate(seams):
@@ -60,24 +61,43 @@ def apply(
     return change
 
 
+def _make_all_meet(change: Change) -> None:
+    for _ in range(MOST_ROUNDS):
+        if not make_one_meet(change):
+            break
+
+
 def _change_lengths(change: Change) -> None:
     """A strip across the piece, and across every piece whose joined edge it crosses, at the same distance along it."""
     alteration = change.alteration
     piece = change.known[alteration.piece]
-    todo: list[tuple[str, float, str]] = [(piece.id, line_across(alteration, piece), "")]
-    while todo:
-        number, line, because = todo.pop(0)
-        if number in change.changed or (because and not change.follow(number, because)):
-            continue
+    lines = {piece.id: line_across(alteration, piece)}
+    change.remake(piece.id, partial(change_length, at=lines[piece.id], by=alteration.by_mm))
+    last = [piece.id]
+    while last:
+        met = _met_by(change, last, lines)
+        last = []
+        for number in sorted(met):
+            if number in change.changed or not change.follow(number, min(because for _, because in met[number])):
+                continue
+            # Where two seams tell a little differently where the line lies, it lies between.
+            lines[number] = sum(x for x, _ in met[number]) / len(met[number])
+            change.remake(number, partial(change_length, at=lines[number], by=alteration.by_mm))
+            last.append(number)
+
+
+def _met_by(change: Change, last: Sequence[str], lines: Mapping[str, float]) -> dict[str, list[tuple[float, str]]]:
+    """The pieces that the line of these goes on over, and for each seam where it lies on them, and why."""
+    found: dict[str, list[tuple[float, str]]] = {}
+    for number in last:
         own = change.known[number]
-        change.lines[number] = line
-        change.put(number, change_length(own.shape, line, alteration.by_mm))
         for other, edge, their_edge in joined(own, change.seams):
             if other in change.changed or other not in change.known:
                 continue
-            met = same_distance(own, edge, line, change.known[other], their_edge)
+            met = same_distance(own, edge, lines[number], change.known[other], their_edge)
             if met is not None:
-                todo.append((other, met, f"its {their_edge} is sewn to the {edge} of piece {number}"))
+                found.setdefault(other, []).append((met, f"its {their_edge} is sewn to the {edge} of piece {number}"))
+    return found
 
 
 def same_distance(piece: AlterPiece, edge: str, line: float, other: AlterPiece, their_edge: str) -> float | None:
@@ -128,7 +148,7 @@ def _move_edges(change: Change) -> None:
     """An edge moved on its piece and on the piece it is sewn to, so that the seam still meets."""
     piece, edge = change.known[change.alteration.piece], change.alteration.at_edge
     alteration = change.alteration = replace(change.alteration, at_mm=usual_place(change.alteration, piece))
-    change.put(piece.id, altered_shape(alteration, piece, edge, alteration.at_mm))
+    change.remake(piece.id, lambda shape: altered_shape(alteration, replace(piece, shape=shape), edge, alteration.at_mm))
     if alteration.kind == "crotch":
         _both_legs(change, piece, edge)
         return
@@ -152,7 +172,8 @@ def _partners(change: Change, piece: AlterPiece, edge: str) -> None:
             met = opposite(piece, edge, alteration.at_mm, change.known[other], theirs)
         own = change.known[other]
         sign = -1.0 if KINDS[alteration.kind].carry == "opposite" else 1.0
-        change.put(other, altered_shape(replace(alteration, by_mm=sign * alteration.by_mm), own, theirs, met))
+        same = replace(alteration, by_mm=sign * alteration.by_mm)
+        change.remake(other, partial(_moved_alike, same, own, theirs, met))
 
 
 def _lower_underarms(change: Change) -> None:
@@ -168,7 +189,7 @@ def _lower_underarms(change: Change) -> None:
             continue
         if number not in sloped and not change.follow(number, "its underarm is lowered by as much as the shoulder"):
             continue
-        change.put(number, lower_underarm(own.shape, change.alteration.by_mm))
+        change.remake(number, partial(lower_underarm, by=change.alteration.by_mm))
 
 
 def _is_sloped_itself(change: Change, number: str) -> bool:
@@ -183,7 +204,11 @@ def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
         if own is None or other in change.changed or edge not in own.shape.edges or not _meets(piece.shape, mine, edge):
             continue
         if change.follow(other, f"its {theirs} is sewn to the {mine} of piece {piece.id}, which begins at the crotch"):
-            change.put(other, altered_shape(change.alteration, own, edge, None))
+            change.remake(other, partial(_moved_alike, change.alteration, own, edge, None))
+
+
+def _moved_alike(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None, shape: PieceShape) -> PieceShape:
+    return altered_shape(alteration, replace(piece, shape=shape), edge, at)
 
 
 def _meets(shape: PieceShape, edge: str, other: str) -> bool:

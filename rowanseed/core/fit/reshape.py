@@ -8,15 +8,16 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError, OutlineError
-from rowanseed.core.geometry.nearest import nearest
+from rowanseed.core.geometry.nearest import NearestOn, nearest
 from rowanseed.core.geometry.outline import edge_points, path_length, refuse_bad_outline, signed_area
-from rowanseed.core.geometry.shape import PieceShape
+from rowanseed.core.geometry.shape import ON_EDGE_MM, PieceShape
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lengths import both
 
 Profile = Callable[[float], float]
 NEAR_EDGE_MM = 8.0  # a notch or mark within this of an edge goes with it
 SQUARE_SHARE = 0.2  # an edge that runs this much square to a movement is measured that way
+HIDDEN = "~"  # names of what is followed through an alteration and is no edge of the piece begin with it
 SAME = 1e-4  # nearer than this two places are one; also keeps slivers of rounding out of folded strips
 
 
@@ -201,14 +202,18 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
     _spread(shape.outline, shift, (first, last), profile, axis)
     start, end = profile(0.0), profile(1.0)
     for name, (i, j) in shape.edges.items():
+        if name.startswith(HIDDEN):
+            continue
         if name != edge and j == first and i != last:
             _spread(shape.outline, shift, (i, j), lambda t: start * t, axis)
         elif name != edge and i == last and j != first:
             _spread(shape.outline, shift, (i, j), lambda t: end * (1.0 - t), axis)
     moved = [(x + shift[k] * dx, y + shift[k] * dy) for k, (x, y) in enumerate(shape.outline)]
 
+    line = NearestOn(shape.outline, closed=True)
+
     def follow(point: Point) -> Point:
-        near = _shift_near(shape.outline, shift, point)
+        near = _shift_near(line, shift, point)
         return (point[0] + near * dx, point[1] + near * dy)
 
     return rebuilt(shape, moved, list(range(n)), follow)
@@ -220,25 +225,35 @@ def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShap
         return shape
     first, last = shape.edges[edge]
     n = len(shape.outline)
+    return _subdivided(shape, lambda k: (k - first) % n < (last - first) % n, step_mm)
+
+
+def subdivided_all(shape: PieceShape, step_mm: float) -> PieceShape:
+    """The same shape with points added all round its outline."""
+    return _subdivided(shape, lambda k: True, step_mm)
+
+
+def _subdivided(shape: PieceShape, parted: Callable[[int], bool], step_mm: float) -> PieceShape:
+    n = len(shape.outline)
     points: list[Point] = []
     index: list[int] = []
     for k in range(n):
         p, q = shape.outline[k], shape.outline[(k + 1) % n]
         index.append(len(points))
         points.append(p)
-        if (k - first) % n < (last - first) % n:
+        if parted(k):
             parts = math.ceil(math.dist(p, q) / step_mm)
             points += [(p[0] + (q[0] - p[0]) * i / parts, p[1] + (q[1] - p[1]) * i / parts) for i in range(1, parts)]
     edges = {name: (index[i], index[j]) for name, (i, j) in shape.edges.items()}
     return replace(shape, outline=tuple(points), edges=edges)
 
 
-def _shift_near(outline: Outline, shift: list[float], place: Point) -> float:
+def _shift_near(outline: NearestOn, shift: list[float], place: Point) -> float:
     """How far the outline moved where a notch lies on it; a mark further inside the piece stays."""
-    near = nearest(outline, place, closed=True)
+    near = outline.at(place)
     if near.miss > NEAR_EDGE_MM:
         return 0.0
-    before, after = shift[near.segment], shift[(near.segment + 1) % len(outline)]
+    before, after = shift[near.segment], shift[(near.segment + 1) % len(shift)]
     return before + near.share * (after - before)
 
 
@@ -288,13 +303,42 @@ def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Call
     def ends(segment: tuple[Point, Point]) -> tuple[Point, Point]:
         return move(segment[0]), move(segment[1])
 
+    on_line = _on_line(shape, outline, [where[k] % size for k in index], move)
     return replace(
         shape,
         outline=outline,
         edges=edges,
         fold_edge=ends(shape.fold_edge) if shape.fold_edge else None,
         grainline=ends(shape.grainline) if shape.grainline else None,
-        notches=tuple(replace(n, at=move(n.at)) for n in shape.notches),
+        notches=tuple(replace(n, at=on_line(n.at)) for n in shape.notches),
         marks=tuple(replace(m, at=move(m.at)) for m in shape.marks),
-        lines=tuple(replace(line, points=tuple(move(p) for p in line.points)) for line in shape.lines),
+        lines=tuple(
+            replace(line, points=tuple((on_line if line.kind == "dart" else move)(p) for p in line.points))
+            for line in shape.lines
+        ),
     )
+
+
+def _on_line(shape: PieceShape, outline: Outline, went: list[int], move: Callable[[Point], Point]) -> Callable[[Point], Point]:
+    """What carries a place that lies on the outline to the same side of the new one, exactly; others as `move` does.
+
+    Args:
+        went: the new point that each old one became.
+    """
+    n, size = len(shape.outline), len(outline)
+    line = NearestOn(shape.outline, closed=True)
+
+    def at(place: Point) -> Point:
+        near = line.at(place)
+        if near.miss > ON_EDGE_MM:
+            return move(place)
+        first, last = went[near.segment], went[(near.segment + 1) % n]
+        side = [outline[(first + k) % size] for k in range((last - first) % size + 1)]
+        if len(side) < 2:
+            return side[0]
+        moved = move(place)
+        there = nearest(side, moved)
+        a, b = side[there.segment], side[there.segment + 1]
+        return (a[0] + there.share * (b[0] - a[0]), a[1] + there.share * (b[1] - a[1]))
+
+    return at

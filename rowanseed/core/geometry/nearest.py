@@ -18,18 +18,30 @@ class Nearest:
     miss: float
 
 
+class NearestOn:
+    """A line through two points or more, made ready so that many places are asked of it; `closed`: it returns to its start."""
+
+    def __init__(self, points: Sequence[Point], closed: bool = False) -> None:
+        at = np.array(points)
+        if closed:
+            at = np.concatenate((at, at[:1]))
+        self._from = at[:-1]
+        self._steps = at[1:] - at[:-1]
+        self._sizes = np.einsum("ij,ij->i", self._steps, self._steps)
+        self._divide = np.where(self._sizes > 0, self._sizes, 1.0)
+        self._lengths = np.sqrt(self._sizes)
+
+    def at(self, place: Point) -> Nearest:
+        """The nearest place on the line."""
+        to = np.array(place) - self._from
+        share = np.clip(np.einsum("ij,ij->i", to, self._steps) / self._divide, 0.0, 1.0)
+        off = to - share[:, None] * self._steps
+        misses = np.einsum("ij,ij->i", off, off)
+        k = int(np.argmin(misses))
+        along = float(self._lengths[:k].sum() + share[k] * self._lengths[k])
+        return Nearest(k, float(share[k]), along, float(np.sqrt(misses[k])))
+
+
 def nearest(points: Sequence[Point], place: Point, closed: bool = False) -> Nearest:
     """The nearest place on a line through two points or more; `closed`: the line returns to its start."""
-    at = np.array(points)
-    if closed:
-        at = np.concatenate((at, at[:1]))
-    steps = at[1:] - at[:-1]
-    sizes = np.einsum("ij,ij->i", steps, steps)
-    to = np.array(place) - at[:-1]
-    share = np.clip(np.einsum("ij,ij->i", to, steps) / np.where(sizes > 0, sizes, 1.0), 0.0, 1.0)
-    off = to - share[:, None] * steps
-    misses = np.einsum("ij,ij->i", off, off)
-    k = int(np.argmin(misses))
-    lengths = np.sqrt(sizes)
-    along = float(lengths[:k].sum() + share[k] * lengths[k])
-    return Nearest(k, float(share[k]), along, float(np.sqrt(misses[k])))
+    return NearestOn(points, closed).at(place)

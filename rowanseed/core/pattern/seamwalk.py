@@ -14,6 +14,7 @@ from rowanseed.core.pattern.model import Seam, SeamSide
 
 TOLERANCE_MM = 2.0  # a smaller difference is lost in cutting; common practice, no source
 EASED_TOLERANCE_MM = 3.0  # and where an edge is eased in, a little more or less of that; common practice, no source
+ASKEW_MM = 18.0  # notches that miss by more are counted from the wrong end
 EASED_MM = 5.0  # from here on a difference that is meant is eased in
 
 
@@ -157,6 +158,14 @@ class Walker:
             self._notches[key] = self._find_notches(piece, edge)
         return self._notches[key]
 
+    def along(self, piece: AlterPiece, edge: str, index: int) -> float:
+        """How far one notch lies from an edge's head end on the seam line less darts, mm; one beyond it lies at its end."""
+        place = piece.shape.edges[edge]
+        cut, line = edge_points(piece.shape.outline, place), edge_points(self.line(piece), place)
+        on_seam = _same_place(line, nearest(cut, piece.shape.notches[index].at))
+        along = on_seam - sum(intake for where, intake in self._darts(piece, place) if where < on_seam)
+        return along if starts_at_head(cut) else self.edge_mm(piece, edge) - along
+
     def _find_notches(self, piece: AlterPiece, edge: str) -> list[tuple[int, float]]:
         place = piece.shape.edges[edge]
         cut, line = edge_points(piece.shape.outline, place), edge_points(self.line(piece), place)
@@ -186,6 +195,9 @@ class Walker:
         cut, line = edge_points(piece.shape.outline, where), edge_points(self.line(piece), where)
         if not starts_at_head(cut):
             cut, line = cut[::-1], line[::-1]
+        # What a dart folds away is no part of the distance, but lies on the line.
+        for at, intake in self.darts_from_head(piece, edge):
+            from_head += intake if from_head > at else 0.0
         for k, (a, b) in enumerate(zip(line, line[1:])):
             step = math.dist(a, b)
             if from_head <= step and step:
@@ -242,7 +254,15 @@ def _turned(seam: Seam, a: WalkedSide, b: WalkedSide) -> WalkedSeam:
     """The seam with b walked from the end at which its notches meet those of a best."""
     other = WalkedSide(b.mm, tuple(sorted(b.mm - at for at in b.notches)))
     walked, turned = WalkedSeam(seam, a, b), WalkedSeam(seam, a, other)
-    return turned if turned.notch_off_mm < walked.notch_off_mm - TOLERANCE_MM else walked
+    return turned if is_met_turned(walked.notch_off_mm, turned.notch_off_mm) else walked
+
+
+def is_met_turned(off_mm: float, turned_off_mm: float) -> bool:
+    """Whether notches meet when the second edge is walked from its other end: only where from its head they miss by far.
+
+    Both edges are counted from their heads, or from the centre; ease alone lets notches miss by a finger's breadth.
+    """
+    return turned_off_mm < ASKEW_MM / 3 and off_mm > ASKEW_MM
 
 
 def _name(side: Sequence[SeamSide]) -> str:
