@@ -29,11 +29,17 @@ class _Giving:
     because: str
 
 
-def make_one_meet(change: Change) -> bool:
-    """Let the first piece that should draw its edges anew, so that seams meet, do so; whether there was one."""
+def make_one_meet(change: Change, with_layers: bool) -> bool:
+    """Let the first piece that should draw its edges anew, so that seams meet, do so; whether there was one.
+
+    Args:
+        with_layers: the layers lie behind their shells as these now are; before that their seams wait.
+    """
     found: list[_Giving] = []
     for k, seam in enumerate(change.seams):
         if not any(number in change.changed for number, _ in seam.edges):
+            continue
+        if not with_layers and any(number in change.behind for number, _ in seam.edges):
             continue
         off = difference(change, seam) - change.meant[k]
         if abs(off) > LEAST_MM:
@@ -60,8 +66,9 @@ def _redraw(change: Change, number: str, given: Sequence[_Giving]) -> None:
         for (own, edge), need in one.needs.items():
             if own == number and edge not in wanted:
                 wanted[edge] = change.walker.edge_mm(piece, edge) + need
+    sewn = {edge for seam in change.seams for n, edge in seam.edges if n == number}
     try:
-        change.remake(number, lambda shape: to_length(replace(piece, shape=shape), wanted), itself=False)
+        change.remake(number, lambda shape: to_length(replace(piece, shape=shape), wanted, sewn), itself=False)
     except AlterationError:
         change.tries[number] = MOST_TRIES  # the walk says what does not meet
         if number not in change.changed:

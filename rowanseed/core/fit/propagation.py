@@ -50,9 +50,9 @@ def apply(
         _change_lengths(change)
     else:
         _move_edges(change)
-    _make_all_meet(change)
+    _make_all_meet(change, with_layers=False)
     take_layers_along(change)
-    _make_all_meet(change)
+    _make_all_meet(change, with_layers=True)
     remark(change)
     left = {piece.piece for piece in change.left}
     for k, seam in enumerate(seams):
@@ -61,9 +61,9 @@ def apply(
     return change
 
 
-def _make_all_meet(change: Change) -> None:
+def _make_all_meet(change: Change, with_layers: bool) -> None:
     for _ in range(MOST_ROUNDS):
-        if not make_one_meet(change):
+        if not make_one_meet(change, with_layers):
             break
 
 

@@ -5,7 +5,7 @@ moves, up and sideways, with both its halves; an armhole or a neck is hollowed m
 """
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError
@@ -31,9 +31,11 @@ ROUNDS = 14
 Shift = Callable[[int], Point]
 
 
-def to_length(piece: AlterPiece, wanted: Mapping[str, float]) -> PieceShape:
+def to_length(piece: AlterPiece, wanted: Mapping[str, float], sewn: Collection[str] = ()) -> PieceShape:
     """A piece with edges made as long as wanted on the seam line, mm.
 
+    Args:
+        sewn: its edges that are sewn to other pieces, and so keep their length where they can.
     Raises:
         AlterationError: the piece cannot give that much.
     """
@@ -43,8 +45,11 @@ def to_length(piece: AlterPiece, wanted: Mapping[str, float]) -> PieceShape:
         shape = _crown_moved(piece, shape, *pair, {edge: wanted.get(edge, _mm(piece, shape, edge)) for edge in pair})
     for edge in wanted:
         if pair is None or edge not in pair:
-            make = _hollowed if _is_curved(shape, edge) else _stretched
-            shape = make(piece, shape, edge, wanted[edge])
+            if _is_curved(shape, edge):
+                shape = _hollowed(piece, shape, edge, wanted[edge])
+            else:
+                held = {other for other in sewn if other not in wanted}
+                shape = _stretched(piece, shape, edge, wanted[edge], held)
     for edge, mm in wanted.items():
         off = _mm(piece, shape, edge) - mm
         if abs(off) > 1.0:
@@ -65,16 +70,15 @@ def _is_curved(shape: PieceShape, edge: str) -> bool:
     return math.dist(points[0], points[-1]) < CURVED * path_length(points)
 
 
-def _stretched(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) -> PieceShape:
+def _stretched(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float, held: Collection[str]) -> PieceShape:
     """The piece stretched or shrunk evenly along an edge's run; what lies beyond goes along, the fold and the head stay."""
     points = edge_points(shape.outline, shape.edges[edge])
     spans = [(min(p[k] for p in points), max(p[k] for p in points)) for k in (0, 1)]
     axis = 0 if spans[0][1] - spans[0][0] >= spans[1][1] - spans[1][0] else 1
     low, high = spans[axis]
-    if axis == 1:
-        moved = _end_moved(piece, shape, edge, wanted)
-        if moved is not None:
-            return moved
+    moved = _end_moved(piece, shape, edge, wanted, axis, held)
+    if moved is not None:
+        return moved
     still_high = axis == 1 and shape.fold_edge is not None and shape.fold_edge[0][1] >= (low + high) / 2
 
     def moved_by(by: float) -> PieceShape:
@@ -96,26 +100,37 @@ def _stretched(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) -
     return moved_by(_found(off, high - low))
 
 
-def _end_moved(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) -> PieceShape | None:
-    """A panel's edge that runs across made longer at its outer end, fading along the side that meets it; None for a band.
+def _end_moved(
+    piece: AlterPiece, shape: PieceShape, edge: str, wanted: float, axis: int, held: Collection[str]
+) -> PieceShape | None:
+    """A panel's edge made longer at one end, fading along what meets it there; None where it is stretched through and through.
 
-    So a waist is let out at the side seam, where a band would be lengthened through and through.
+    So a waist is let out at the side seam, where a band would be lengthened; and an inseam does not change the side across from it.
     """
     place, n = shape.edges[edge], len(shape.outline)
     points = edge_points(shape.outline, place)
-    outer_last = (points[-1][1] >= points[0][1]) == centre_is_low(shape)
-    end = place[1] if outer_last else place[0]
-    beside = [
-        path_length(edge_points(shape.outline, at))
-        for name, at in shape.edges.items()
-        if name != edge and not name.startswith(HIDDEN) and end in at
-    ]
-    if not beside or max(beside) < PANEL * path_length(points) or n < 4:
-        return None
-    outward = 1.0 if centre_is_low(shape) else -1.0
+    whole = path_length(points)
+    if axis == 1:
+        first_last = (points[-1][1] >= points[0][1]) == centre_is_low(shape)
+        end = place[1] if first_last else place[0]
+        beside = [
+            path_length(edge_points(shape.outline, at))
+            for name, at in shape.edges.items()
+            if name != edge and not name.startswith(HIDDEN) and end in at
+        ]
+        if not beside or max(beside) < PANEL * whole or n < 4:
+            return None
+        outward = 1.0 if centre_is_low(shape) else -1.0
+    else:
+        if not any(_runs_across_from(shape, edge, other) for other in held if other in shape.edges):
+            return None
+        foot_last = points[-1][0] >= points[0][0]
+        first_last = foot_last if not _meets_any(shape, place[1] if foot_last else place[0], held) else not foot_last
+        outward = 1.0 if first_last == foot_last else -1.0
 
     def moved_by(by: float) -> PieceShape:
-        return move_edge(shape, edge, lambda t: by * (t if outer_last else 1.0 - t), 0.0, outward)
+        dx, dy = (outward, 0.0) if axis == 0 else (0.0, outward)
+        return move_edge(shape, edge, lambda t: by * (t if first_last else 1.0 - t), dx, dy)
 
     def off(by: float) -> float:
         try:
@@ -123,7 +138,20 @@ def _end_moved(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) -
         except AlterationError:
             return math.nan
 
-    return moved_by(_found(off, path_length(points)))
+    return moved_by(_found(off, whole))
+
+
+def _runs_across_from(shape: PieceShape, edge: str, other: str) -> bool:
+    """Whether another edge runs down the grain beside this one for most of its way."""
+    if other == edge:
+        return False
+    spans = [[x for x, _ in edge_points(shape.outline, shape.edges[name])] for name in (edge, other)]
+    low, high = max(min(s) for s in spans), min(max(s) for s in spans)
+    return high - low > 0.5 * (max(spans[0]) - min(spans[0]))
+
+
+def _meets_any(shape: PieceShape, corner: int, edges: Collection[str]) -> bool:
+    return any(corner in shape.edges[name] for name in edges if name in shape.edges)
 
 
 def _found(off: Callable[[float], float], most: float) -> float:
@@ -151,8 +179,9 @@ def _crown(shape: PieceShape, edges: Sequence[str]) -> tuple[str, str] | None:
     n = len(shape.outline)
     head = min(x for x, _ in shape.outline)
     long = max(x for x, _ in shape.outline) - head
+    named = [name for name in shape.edges if not name.startswith(HIDDEN)]
     for edge in edges:
-        for other in shape.edges:
+        for other in named:
             for one, two in ((edge, other), (other, edge)):
                 (_, end), (start, last) = shape.edges[one], shape.edges[two]
                 gap = (start - end) % n

@@ -141,7 +141,9 @@ def _bridge(points: Sequence[Point], low: float, high: float, whole: float):  # 
     def heading(at: float, back: bool) -> "np.ndarray":  # type: ignore[type-arg]
         other = at - WINDOW_MM if back else at + WINDOW_MM
         if not 0.0 <= other <= whole:
-            return chord / size
+            # At the edge's own end it goes on as it begins there.
+            back = not back
+            other = at - WINDOW_MM if back else at + WINDOW_MM
         pair = _at(points, np.array([other, at] if back else [at, other]))
         step = pair[1] - pair[0]
         return step / (float(np.hypot(*step)) or 1.0)

@@ -218,16 +218,21 @@ def _layers(draft: Draft, was: dict[str, AlterPiece], now: dict[str, AlterPiece]
 def _moved_apart(was, now, layer: str, shell: str, edge: str) -> float:
     """How much farther a layer's edge lies from its shell's than before, both laid end on end."""
 
-    def apart(pieces: dict[str, AlterPiece]) -> float:
+    def apart(pieces: dict[str, AlterPiece]) -> list[float]:
         lines = [LineString(edge_points(pieces[n].shape.outline, pieces[n].shape.edges[edge])) for n in (layer, shell)]
         a, b = ([line.interpolate(k / 40, normalized=True) for k in range(41)] for line in lines)
         if math.dist((a[0].x, a[0].y), (b[0].x, b[0].y)) > math.dist((a[0].x, a[0].y), (b[-1].x, b[-1].y)):
             b = b[::-1]
-        dx = sum(p.x - q.x for p, q in zip(a, b)) / 41
-        dy = sum(p.y - q.y for p, q in zip(a, b)) / 41
-        return max(math.hypot(p.x - q.x - dx, p.y - q.y - dy) for p, q in zip(a, b))
+        both = []
+        for sign in (1.0, -1.0):  # a layer may be drawn the other way round than its shell
+            dx = sum(p.x - q.x for p, q in zip(a, b)) / 41
+            dy = sum(p.y - sign * q.y for p, q in zip(a, b)) / 41
+            both.append(max(math.hypot(p.x - q.x - dx, p.y - sign * q.y - dy) for p, q in zip(a, b)))
+        return both
 
-    return apart(now) - apart(was)
+    before, after = apart(was), apart(now)
+    way = 0 if before[0] <= before[1] else 1
+    return after[way] - before[way]
 
 
 def _either_way(draft: Draft, alteration: Alteration, done: Altered) -> Iterator[str]:
