@@ -96,7 +96,7 @@ def hem_findings(before: Sequence[AlterPiece], known: Mapping[str, AlterPiece]) 
         if abs(apart) > HEMS_MM:
             text = (
                 f"Piece {piece.id} lies behind piece {shell.id}: its hem lies {both(abs(apart))} "
-                f"{'higher' if apart > 0 else 'lower'} beside the other than it was drawn. Change both alike."
+                f"{'higher' if apart > 0 else 'lower'} beside the other's than it was drawn. Change both alike."
             )
             found.append(Finding("care", "hems-apart", text))
     return found

@@ -17,6 +17,7 @@ from shapely.geometry import Point as Place
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.bust_slash import Slash, bust_point_of, dart_on_side, middle, seam_mm, slashed
 from rowanseed.core.fit.reshape import rebuilt
+from rowanseed.core.fit.truing import trued
 from rowanseed.core.geometry.outline import path_length
 from rowanseed.core.geometry.shape import Line, PieceShape
 from rowanseed.core.geometry.types import Point
@@ -71,7 +72,8 @@ def slash_bust(shape: PieceShape, by: float, point: Point | None, side: str, dar
         def slid(place: Point) -> Point:
             return (place[0] + up, place[1] + dy)
 
-        return _assembled(shape, slash, _Moves(centre, turn, slid, _hem(slash, dx, up)), old_dart, False)
+        made = _assembled(shape, slash, _Moves(centre, turn, slid, _hem(slash, dx, up)), old_dart, False)
+        return trued(shape, made, darts_kept=False)  # as it will be, so that the side is measured as it will be
 
     return _keeping_the_side(shape, side, closed, turn(at_side)[0] - at_side[0])
 

@@ -29,7 +29,7 @@ class Change:
 
     `meant`: how much longer a is to be than b, for each seam, as it was before any alteration. `behind`: the piece behind which
     each layer lies. `altered`: the pieces the alteration itself was made on. `layers`: those that were moved with their shell.
-    `tries`: how often a piece was drawn anew so that a seam meets. `remarked`: edges whose notches were marked anew.
+    `lines`: where a strip was let in, by piece. `tries`: how often a piece was drawn anew so that a seam meets. `remarked`: edges whose notches were marked anew.
     """
 
     alteration: Alteration
@@ -45,6 +45,7 @@ class Change:
     layers: set[str] = field(default_factory=set)
     tries: Counter[str] = field(default_factory=Counter)
     remarked: list[SeamSide] = field(default_factory=list)
+    lines: dict[str, float] = field(default_factory=dict)
     _started: dict[str, PieceShape] = field(default_factory=dict)
     _under_way: dict[str, PieceShape] = field(default_factory=dict)
 

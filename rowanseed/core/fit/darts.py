@@ -25,12 +25,18 @@ def the_dart(shape: PieceShape, edge: str = "") -> Line:
     """
     darts = [line for line in shape.lines if line.kind == "dart" and len(line.points) == 3]
     if edge and edge in shape.edges:
-        line = edge_points(shape.outline, shape.edges[edge])
-        on = [d for d in darts if max(nearest(line, d.points[k]).miss for k in (0, 2)) <= ON_EDGE_MM]
-        darts = on or []
+        darts = [d for d in darts if _opens_on(shape, d, edge)]
     if not darts:
         raise AlterationError("This piece has no dart there.", "edge" if edge else "piece")
+    if edge and edge not in shape.edges and len(darts) > 1:
+        at = sorted({name for name in shape.edges for d in darts if _opens_on(shape, d, name)})
+        raise AlterationError(f"This piece has darts at its {' and its '.join(at)}: say which edge.", "edge")
     return darts[0]
+
+
+def _opens_on(shape: PieceShape, dart: Line, edge: str) -> bool:
+    line = edge_points(shape.outline, shape.edges[edge])
+    return max(nearest(line, dart.points[k]).miss for k in (0, 2)) <= ON_EDGE_MM
 
 
 def turned(shape: PieceShape, to: str, along_mm: float, dart_edge: str = "") -> PieceShape:

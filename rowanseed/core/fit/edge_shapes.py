@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.reshape import move_edge, subdivided
+from rowanseed.core.fit.solving import amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
@@ -15,6 +16,7 @@ INSEAM_FADE_MM = 250.0  # how far down the inseam a longer crotch fork fades out
 ELBOW_SHARE = 0.42  # from the underarm to the wrist; common practice, no source
 CALF_SHARE = 0.68  # from the crotch to the hem
 KNEE_SHARE = 0.5
+MOST_SLID_MM = 120.0
 REACH_MM = 160.0  # how far a bump runs above and below its fullest place
 
 
@@ -38,16 +40,13 @@ def forward_shoulder(shape: PieceShape, edge: str, by: float) -> PieceShape:
     return shoulder_held(moved, seam_mm(shape, edge), edge)
 
 
-def shoulder_held(shape: PieceShape, wanted: float, edge: str = "shoulder", inner: bool = False) -> PieceShape:
-    """The shape with its shoulder's outer end, or its inner one, slid along it until its seam line is so long, mm."""
-    made, by = shape, 0.0
-    for _ in range(6):
-        off = wanted - seam_mm(made, edge)
-        if abs(off) < 0.02:
-            break
-        by += off
-        made = _neck_moved(shape, -by) if inner else shoulder_length(shape, by, edge)
-    return made
+def shoulder_held(shape: PieceShape, wanted: float, edge: str = "shoulder") -> PieceShape:
+    """The shape with its shoulder's outer end slid along it until its seam line is so long, mm."""
+
+    def slid(by: float) -> PieceShape:
+        return shoulder_length(shape, by, edge) if abs(by) > 1e-9 else shape
+
+    return slid(amount_that_leaves_nothing(lambda by: seam_mm(slid(by), edge) - wanted, MOST_SLID_MM))
 
 
 def seam_mm(shape: PieceShape, edge: str) -> float:
@@ -75,12 +74,7 @@ def shoulder_length(shape: PieceShape, by: float, edge: str = "shoulder") -> Pie
 
 
 def neck_width(shape: PieceShape, by: float) -> PieceShape:
-    """The neck's end at the shoulder moved out along the shoulder, which is as much shorter; the neck follows."""
-    return shoulder_held(shape, seam_mm(shape, "shoulder") - by, inner=True)
-
-
-def _neck_moved(shape: PieceShape, by: float) -> PieceShape:
-    """The neck's end at the shoulder moved out along the shoulder; the neck follows, fading to nothing at its other end."""
+    """The neck's end at the shoulder moved out along it, which is as much shorter; the neck follows, its other end stays."""
     shoulder, neck = points_of(shape, "shoulder"), points_of(shape, "neck")
     last = _outer_last(shoulder, centre_is_low(shape))
     inner, outer = (shoulder[0], shoulder[-1]) if last else (shoulder[-1], shoulder[0])
@@ -90,12 +84,15 @@ def _neck_moved(shape: PieceShape, by: float) -> PieceShape:
     dx, dy = (outer[0] - inner[0]) / long, (outer[1] - inner[1]) / long
     at_first = math.dist(neck[0], inner) <= math.dist(neck[-1], inner)
 
-    def fading(t: float) -> float:
-        # Level at the shoulder, so that the neck meets it as it did.
+    # Both level at the shoulder, so that the neck meets it as it did; along the grain level at the centre too, square to the fold.
+    def drawn_out(t: float) -> float:
+        return by * math.sin(math.pi / 2 * (1 - t if at_first else t))
+
+    def risen(t: float) -> float:
         return by * _bell(t if at_first else 1 - t)
 
-    moved = move_edge(shape, "neck", fading, 0.0, dy)
-    return move_edge(moved, "neck", fading, dx, 0.0) if abs(dx) > 1e-6 else moved
+    moved = move_edge(shape, "neck", drawn_out, 0.0, dy)
+    return move_edge(moved, "neck", risen, dx, 0.0) if abs(dx) > 1e-6 else moved
 
 
 def neck_depth(shape: PieceShape, by: float) -> PieceShape:
@@ -160,10 +157,20 @@ def wrist(shape: PieceShape, edges: tuple[str, str], by: float) -> PieceShape:
 
 
 def crotch_length(shape: PieceShape, by: float) -> PieceShape:
-    """The crotch fork longer: the inseam's upper end moved out, fading down the inseam; the crotch curve follows."""
+    """The crotch longer by so much: the inseam's upper end moved out, fading down the inseam; the crotch curve follows.
+
+    How far the end moves is found by trying, since the curve takes up only a part of it.
+    """
     points = points_of(shape, "inseam")
     outward = -1.0 if centre_is_low(shape) else 1.0
     top = min(x for x, _ in points)
     fine = subdivided(shape, "inseam")
-    profile = _at_height(points, lambda x: by * _bell((x - top) / INSEAM_FADE_MM))
-    return move_edge(fine, "inseam", profile, 0.0, outward)
+
+    def moved(out: float) -> PieceShape:
+        profile = _at_height(points, lambda x: out * _bell((x - top) / INSEAM_FADE_MM))
+        return move_edge(fine, "inseam", profile, 0.0, outward)
+
+    if "crotch" not in shape.edges:
+        return moved(by)
+    wanted = seam_mm(shape, "crotch") + by
+    return moved(amount_that_leaves_nothing(lambda out: seam_mm(moved(out), "crotch") - wanted, MOST_SLID_MM, 1.5 * by))

@@ -16,7 +16,7 @@ from rowanseed.core.fit.bust_slash import BUST_POINT
 from rowanseed.core.fit.change import Change, Followed
 from rowanseed.core.fit.edge_changes import altered_shape
 from rowanseed.core.fit.kinds import KINDS
-from rowanseed.core.fit.reshape import rebuilt, subdivided_all
+from rowanseed.core.fit.reshape import change_length, rebuilt, subdivided_all
 from rowanseed.core.fit.tracking import STEP_MM, Field, without_idle_points
 from rowanseed.core.geometry.nearest import NearestOn
 from rowanseed.core.geometry.outline import edge_points, path_length
@@ -174,7 +174,12 @@ def _take_along(change: Change, layer: str, shell: str) -> None:
             # What was already done to the layer is done anew, as its shell now is.
             change.changed.pop(layer, None)
             change.forget(layer)
-            change.remake(layer, lambda shape: moved_with(shape, change.known[shell].shape, field, laid))
+            try:
+                change.remake(layer, lambda shape: moved_with(shape, change.known[shell].shape, field, laid))
+            except AlterationError:
+                # Folded where the piece narrows at once, places would cross: the layer is folded by the same line itself.
+                change.forget(layer)
+                change.remake(layer, lambda shape: _by_the_same_line(change, shell, replace(piece, shape=shape), laid))
         change.layers.add(layer)
     except AlterationError as error:
         change.unfollow(layer)
@@ -199,6 +204,17 @@ def _made_again(change: Change, shell: AlterPiece, layer: AlterPiece, laid: Laid
         across_mm=own[1] if own and way == "slashes" else alteration.across_mm,
     )
     return altered_shape(here, layer, alteration.at_edge, here.at_mm)
+
+
+def _by_the_same_line(change: Change, shell: str, layer: AlterPiece, laid: Laid) -> PieceShape:
+    """A layer with the strip or the wedge of its shell. Raises AlterationError where that was made by something else."""
+    line, alteration = change.lines.get(shell), change.alteration
+    if line is not None:
+        return change_length(layer.shape, line - laid.dx, alteration.by_mm)
+    if shell == alteration.piece and KINDS[alteration.kind].way == "wedge" and alteration.at_mm is not None:
+        here = replace(alteration, at_mm=alteration.at_mm - laid.dx)
+        return altered_shape(here, layer, alteration.at_edge, here.at_mm)
+    raise AlterationError("it cannot be moved with it.", "piece")
 
 
 def moved_with(layer: PieceShape, shell: PieceShape, field: Field, laid: Laid) -> PieceShape:

@@ -10,11 +10,13 @@ from itertools import permutations
 
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.change import Change
-from rowanseed.core.fit.to_length import to_length
+from rowanseed.core.fit.to_length import is_curved, to_length
 from rowanseed.core.pattern.model import Seam, SeamSide
 
 LEAST_MM = 0.5  # a smaller change of a seam is not carried on: it is lost in cutting
 TRIM_MM = 30.0  # what was altered alike, or lies behind what was, is still trued by so much
+TRUED_MM = 4.0
+GATHERED = 0.12  # more than this share is no ease any more; common practice, no source
 MOST_TRIES = 3  # a piece is drawn anew at most so often for one alteration
 MOST_PAIRED = 4  # edges of one side that are paired with those of the other
 
@@ -59,6 +61,7 @@ def _redraw(change: Change, number: str, given: Sequence[_Giving]) -> None:
     """Draw a piece anew with all its edges that give way at once."""
     change.tries[number] += 1
     if not change.follow(number, given[0].because):
+        change.tries[number] = MOST_TRIES
         return
     piece = change.now(number)
     wanted: dict[str, float] = {}
@@ -98,13 +101,15 @@ def _given(change: Change, seam: Seam, off: float) -> _Giving | None:
     ways = []
     for at, sign in ((0, -1.0), (1, 1.0)):
         side, other = seam.sides[at], seam.sides[1 - at]
-        if not _is_eased_side(seam, at) and abs(off) > TRIM_MM:
-            continue
         ranks = {edge: _rank(change, edge, off) for edge in side}
+        if not _is_eased_side(seam, at) and _keeps_its_length(change, seam, side):
+            # What is gathered on, or an armhole, is only trued, where it was altered alike or lies behind what was.
+            small = abs(off) <= TRUED_MM
+            ranks = {edge: rank if small and rank is not None and rank >= 2 else None for edge, rank in ranks.items()}
         giving = [edge for edge in dict.fromkeys(side) if ranks[edge] is not None]
         if not giving:
             continue
-        altered_here = any(number in change.altered for number, _ in side)
+        altered_here = any(number in change.altered - change.layers for number, _ in side)
         best = min(rank for rank in ranks.values() if rank is not None)
         if altered_here and best < 3:
             # Beside what was altered nothing gives way; what was altered alike may still be trued.
@@ -130,10 +135,17 @@ def _is_eased_side(seam: Seam, at: int) -> bool:
     return (seam.meant_mm > 0) == (at == 0)
 
 
+def _keeps_its_length(change: Change, seam: Seam, side: Sequence[SeamSide]) -> bool:
+    """Whether the side that is not eased keeps its length: where the other is gathered on it, and an armhole for its cap."""
+    if abs(seam.meant_mm) > GATHERED * _side_mm(change, side):
+        return True
+    return any(edge in change.now(n).shape.edges and is_curved(change.now(n).shape, edge) for n, edge in side)
+
+
 def _rank(change: Change, edge: SeamSide, off: float) -> int | None:
     """How ready an edge's piece is to give way, the least first; None where it may not."""
     number = edge[0]
-    if number not in change.known or change.tries[number] >= MOST_TRIES or number in change.alteration.leave:
+    if number not in change.known or change.tries[number] >= MOST_TRIES:
         return None
     if edge[1] not in change.now(number).shape.edges:
         return None

@@ -71,7 +71,8 @@ def _change_lengths(change: Change) -> None:
     """A strip across the piece, and across every piece whose joined edge it crosses, at the same distance along it."""
     alteration = change.alteration
     piece = change.known[alteration.piece]
-    lines = {piece.id: line_across(alteration, piece)}
+    lines = change.lines
+    lines[piece.id] = line_across(alteration, piece)
     change.remake(piece.id, partial(change_length, at=lines[piece.id], by=alteration.by_mm))
     last = [piece.id]
     while last:

@@ -10,6 +10,7 @@ from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.reshape import HIDDEN, move_edge, rebuilt, subdivided
+from rowanseed.core.fit.solving import ENOUGH_MM, amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.nearest import NearestOn
 from rowanseed.core.geometry.outline import edge_points, path_length
@@ -18,9 +19,9 @@ from rowanseed.core.geometry.types import Point
 from rowanseed.core.lengths import both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
-CURVED = 0.975  # the straight way between a curved edge's ends is at most this share of it
-ENOUGH_MM = 0.02
+CURVED = 0.945  # the straight way between a curved edge's ends is at most this share of it
 MOST_MM = 90.0  # a crown or a hollow is moved at most by so much
+SPREAD = 2.2  # the feet of a cap's halves lie so many times farther apart than their heads
 BETWEEN_MM = 130.0  # two cap edges with no more than so much between them share a crown
 PANEL = 0.5  # the side beside an edge is at least so much of it where the edge belongs to a panel and not to a band
 FINE_MM = 12.0
@@ -45,7 +46,7 @@ def to_length(piece: AlterPiece, wanted: Mapping[str, float], sewn: Collection[s
         shape = _crown_moved(piece, shape, *pair, {edge: wanted.get(edge, _mm(piece, shape, edge)) for edge in pair})
     for edge in wanted:
         if pair is None or edge not in pair:
-            if _is_curved(shape, edge):
+            if is_curved(shape, edge):
                 shape = _hollowed(piece, shape, edge, wanted[edge])
             else:
                 held = {other for other in sewn if other not in wanted}
@@ -65,8 +66,9 @@ def _mm(piece: AlterPiece, shape: PieceShape, edge: str) -> float:
     return Walker().edge_mm(replace(piece, shape=shape), edge)
 
 
-def _is_curved(shape: PieceShape, edge: str) -> bool:
-    points = edge_points(shape.outline, shape.edges[edge])
+def is_curved(shape: PieceShape, edge: str) -> bool:
+    """Whether an edge is a curve as an armhole or a neck is, so that its length changes between ends that stay."""
+    points = edge_points(shape.seam_line, shape.edges[edge])
     return math.dist(points[0], points[-1]) < CURVED * path_length(points)
 
 
@@ -91,13 +93,7 @@ def _stretched(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float, h
         levels = {zone: move((x, 0.0))[0] for zone, x in shape.levels.items()} if axis == 0 else shape.levels
         return replace(made, levels=levels)
 
-    def off(by: float) -> float:
-        try:
-            return _mm(piece, moved_by(by), edge) - wanted
-        except AlterationError:
-            return math.nan
-
-    return moved_by(_found(off, high - low))
+    return moved_by(amount_that_leaves_nothing(lambda by: _mm(piece, moved_by(by), edge) - wanted, 0.9 * (high - low)))
 
 
 def _end_moved(
@@ -105,7 +101,8 @@ def _end_moved(
 ) -> PieceShape | None:
     """A panel's edge made longer at one end, fading along what meets it there; None where it is stretched through and through.
 
-    So a waist is let out at the side seam, where a band would be lengthened; and an inseam does not change the side across from it.
+    So a waist is let out at the side seam, where a band, whose ends are free, is lengthened; and an inseam does not change the side
+    across from it.
     """
     place, n = shape.edges[edge], len(shape.outline)
     points = edge_points(shape.outline, place)
@@ -116,7 +113,7 @@ def _end_moved(
         beside = [
             path_length(edge_points(shape.outline, at))
             for name, at in shape.edges.items()
-            if name != edge and not name.startswith(HIDDEN) and end in at
+            if name != edge and name in held and end in at
         ]
         if not beside or max(beside) < PANEL * whole or n < 4:
             return None
@@ -132,13 +129,7 @@ def _end_moved(
         dx, dy = (outward, 0.0) if axis == 0 else (0.0, outward)
         return move_edge(shape, edge, lambda t: by * (t if first_last else 1.0 - t), dx, dy)
 
-    def off(by: float) -> float:
-        try:
-            return _mm(piece, moved_by(by), edge) - wanted
-        except AlterationError:
-            return math.nan
-
-    return moved_by(_found(off, whole))
+    return moved_by(amount_that_leaves_nothing(lambda by: _mm(piece, moved_by(by), edge) - wanted, 0.9 * whole))
 
 
 def _runs_across_from(shape: PieceShape, edge: str, other: str) -> bool:
@@ -152,26 +143,6 @@ def _runs_across_from(shape: PieceShape, edge: str, other: str) -> bool:
 
 def _meets_any(shape: PieceShape, corner: int, edges: Collection[str]) -> bool:
     return any(corner in shape.edges[name] for name in edges if name in shape.edges)
-
-
-def _found(off: Callable[[float], float], most: float) -> float:
-    """The amount that leaves nothing off, by secants from none, mm; where there is none, the nearest that was tried."""
-    was, miss = 0.0, off(0.0)
-    now = -miss
-    best = (abs(miss), was)
-    for _ in range(ROUNDS):
-        if abs(miss) < ENOUGH_MM:
-            break
-        now = max(-0.9 * most, min(0.9 * most, now))
-        left = off(now)
-        if math.isnan(left):
-            now = (now + was) / 2
-            continue
-        slope = (left - miss) / ((now - was) or 1e-9)
-        was, miss = now, left
-        best = min(best, (abs(miss), was))
-        now -= left / slope if abs(slope) > 1e-4 else left
-    return best[1]
 
 
 def _crown(shape: PieceShape, edges: Sequence[str]) -> tuple[str, str] | None:
@@ -193,6 +164,7 @@ def _crown(shape: PieceShape, edges: Sequence[str]) -> tuple[str, str] | None:
                 feet = shape.outline[shape.edges[one][0]], shape.outline[last]
                 down = min(p[0] for p in feet) - head
                 alike = abs(feet[0][0] - feet[1][0]) < 0.5 * max(down, 1.0)
+                alike = alike and math.dist(*feet) > SPREAD * math.dist(shape.outline[end], shape.outline[start]) + 60.0
                 if at_head and between <= BETWEEN_MM and alike and down > 25.0:
                     return one, two
     return None
@@ -267,7 +239,7 @@ def _hollowed(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) ->
     def by(amount: float) -> list[Point]:
         return [(s * amount * across[0], s * amount * across[1]) for s in shifts]
 
-    amount = _found(lambda mm: _mm(piece, _outline_moved(fine, by(mm)), edge) - wanted, MOST_MM)
+    amount = amount_that_leaves_nothing(lambda mm: _mm(piece, _outline_moved(fine, by(mm)), edge) - wanted, MOST_MM)
     return displaced(fine, by(amount))
 
 

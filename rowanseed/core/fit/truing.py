@@ -20,6 +20,7 @@ STEP_MM = 1.5
 SHARPER_DEG = 6.0  # than anything an edge had before: a corner that an alteration made
 REACHES_MM = (22.0, 35.0, 55.0, 80.0, 120.0)
 FINE_MM = 4.0
+END_MM = 8.0
 LEGS_MM = 0.05
 NEAR_DART_MM = 8.0  # an end so far off its edge is put back on it
 DRAWN_ALIKE_MM = 2.0  # legs that were drawn so much alike are meant alike
@@ -102,12 +103,13 @@ def _bridged(shape: PieceShape, edge: str, limit: float, reach: float) -> PieceS
     sharp = [at for at, turn in _turns(shape, edge) if turn > limit]
     if not sharp:
         return None
+    # An edge's very ends stay as they are: their direction says where the seam lines meet.
     spans: list[list[float]] = []
     for at in sharp:
         if spans and at - reach <= spans[-1][1]:
-            spans[-1][1] = min(whole, at + reach)
+            spans[-1][1] = min(whole - END_MM, at + reach)
         else:
-            spans.append([max(0.0, at - reach), min(whole, at + reach)])
+            spans.append([max(END_MM, at - reach), min(whole - END_MM, at + reach)])
     for low, high in mouths_on(shape, edge):
         for span in spans:
             if span[0] < high and low < span[1]:

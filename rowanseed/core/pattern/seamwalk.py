@@ -15,6 +15,7 @@ from rowanseed.core.pattern.model import Seam, SeamSide
 TOLERANCE_MM = 2.0  # a smaller difference is lost in cutting; common practice, no source
 EASED_TOLERANCE_MM = 3.0  # and where an edge is eased in, a little more or less of that; common practice, no source
 ASKEW_MM = 18.0  # notches that miss by more are counted from the wrong end
+ASTRAY_MM = 2.0
 EASED_MM = 5.0  # from here on a difference that is meant is eased in
 
 
@@ -162,7 +163,8 @@ class Walker:
         """How far one notch lies from an edge's head end on the seam line less darts, mm; one beyond it lies at its end."""
         place = piece.shape.edges[edge]
         cut, line = edge_points(piece.shape.outline, place), edge_points(self.line(piece), place)
-        on_seam = _same_place(line, nearest(cut, piece.shape.notches[index].at))
+        at = piece.shape.notches[index].at
+        on_seam = _same_place(line, nearest(cut, at), at)
         along = on_seam - sum(intake for where, intake in self._darts(piece, place) if where < on_seam)
         return along if starts_at_head(cut) else self.edge_mm(piece, edge) - along
 
@@ -175,7 +177,7 @@ class Walker:
         for index, notch in enumerate(piece.shape.notches):
             near = nearest(cut, notch.at)
             if near.miss <= ON_EDGE_MM and 1.0 < near.along < whole - 1.0:
-                on_seam = _same_place(line, near)
+                on_seam = _same_place(line, near, notch.at)
                 found.append((index, on_seam - sum(intake for where, intake in darts if where < on_seam)))
         if starts_at_head(cut):
             return found
@@ -214,10 +216,12 @@ def starts_at_head(points: Sequence[Point]) -> bool:
     return x0 <= x1 if abs(x1 - x0) >= abs(y1 - y0) else abs(y0) <= abs(y1)
 
 
-def _same_place(seam: Sequence[Point], near: Nearest) -> float:
+def _same_place(seam: Sequence[Point], near: Nearest, place: Point) -> float:
     """The distance along the seam line that lies opposite a place on the cutting line, point for point alike."""
-    whole = path_length(seam[: near.segment + 1])
-    return whole + near.share * math.dist(seam[near.segment], seam[near.segment + 1])
+    far = path_length(seam[: near.segment + 1]) + near.share * math.dist(seam[near.segment], seam[near.segment + 1])
+    # Where a side of the cutting line has none on the seam line, as in a tight corner, the place square to it is taken.
+    square = nearest(seam, place).along
+    return far if abs(far - square) <= ASTRAY_MM else square
 
 
 def _crossed(points: Sequence[Point], a: Point, b: Point) -> float:

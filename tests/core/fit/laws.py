@@ -204,6 +204,8 @@ def _layers(draft: Draft, was: dict[str, AlterPiece], now: dict[str, AlterPiece]
             continue
         shell = piece.follows
         for edge in piece.shape.edges.keys() & was[shell].shape.edges.keys():
+            if any(darts_on(pieces[shell], edge) and not darts_on(pieces[piece.id], edge) for pieces in (was, now)):
+                continue  # what a shell's dart takes in lies in a pleat of its lining
             before = [seam_edge(was[n], edge).length for n in (piece.id, shell)]
             if abs(before[0] - before[1]) > 25.0:
                 continue
@@ -221,18 +223,29 @@ def _moved_apart(was, now, layer: str, shell: str, edge: str) -> float:
     def apart(pieces: dict[str, AlterPiece]) -> list[float]:
         lines = [LineString(edge_points(pieces[n].shape.outline, pieces[n].shape.edges[edge])) for n in (layer, shell)]
         a, b = ([line.interpolate(k / 40, normalized=True) for k in range(41)] for line in lines)
-        if math.dist((a[0].x, a[0].y), (b[0].x, b[0].y)) > math.dist((a[0].x, a[0].y), (b[-1].x, b[-1].y)):
-            b = b[::-1]
         both = []
         for sign in (1.0, -1.0):  # a layer may be drawn the other way round than its shell
+            if (a[-1].x - a[0].x) * (b[-1].x - b[0].x) + sign * (a[-1].y - a[0].y) * (b[-1].y - b[0].y) < 0:
+                b = b[::-1]
             dx = sum(p.x - q.x for p, q in zip(a, b)) / 41
             dy = sum(p.y - sign * q.y for p, q in zip(a, b)) / 41
             both.append(max(math.hypot(p.x - q.x - dx, p.y - sign * q.y - dy) for p, q in zip(a, b)))
         return both
 
     before, after = apart(was), apart(now)
-    way = 0 if before[0] <= before[1] else 1
+    way = 0 if _turns_the_same(was[layer].shape, was[shell].shape) else 1
     return after[way] - before[way]
+
+
+def _turns_the_same(one: PieceShape, two: PieceShape) -> bool:
+    """Whether two outlines that name their edges alike have them in the same order round."""
+    return (_area(one) > 0) == (_area(two) > 0) or list(one.edges) != list(two.edges)
+
+
+def _area(shape: PieceShape) -> float:
+    """Twice the area inside, negative clockwise, edges taken in the order in which they are named."""
+    at = [shape.outline[i] for i, _ in shape.edges.values()]
+    return sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(at, at[1:] + at[:1]))
 
 
 def _either_way(draft: Draft, alteration: Alteration, done: Altered) -> Iterator[str]:

@@ -117,7 +117,7 @@ def test_after_a_full_bust_every_seam_of_the_demo_still_meets_in_every_size(modu
         front = next(p.shape for p in base if p.id == number)
         wanted = Alteration(kind, number, 19.0, front.levels["bust"] + 20, across_mm=90.0)
         done = alter(base, pattern.seams, [wanted])
-        assert not done.findings, (size, [f.text for f in done.findings])
+        assert not [f for f in done.findings if f.level != "note"], (size, [f.text for f in done.findings])
         assert walk_findings(seam_walk(done.pieces, pattern.seams)) == []
 
 

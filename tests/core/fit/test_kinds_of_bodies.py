@@ -143,11 +143,8 @@ def test_a_bump_is_fullest_at_its_place_and_leaves_the_ends(kind, level):
 
 def test_a_longer_crotch_fork():
     after = made("crotch-length", 15.0, LEG)
-    assert min(y for _, y in after.outline) == pytest.approx(-55.0)
-    assert (
-        seam_mm(after, "crotch") > seam_mm(LEG, "crotch") + 3
-        and after.outline[after.edges["side"][0]] == LEG.outline[1]
-    )
+    assert seam_mm(after, "crotch") == pytest.approx(seam_mm(LEG, "crotch") + 15.0, abs=0.1)  # as it says
+    assert min(y for _, y in after.outline) < -55.0 and after.outline[after.edges["side"][0]] == LEG.outline[1]
 
 
 def test_a_turned_dart_keeps_its_angle_and_the_seams_with_it_folded():
