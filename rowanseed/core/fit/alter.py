@@ -8,6 +8,8 @@ from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.change import Change, Followed
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.propagation import apply
+from rowanseed.core.fit.roles import roles_of
+from rowanseed.core.fit.sense import refuse_senseless
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import both
@@ -40,7 +42,8 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
     Raises:
         AlterationError: an unknown kind, piece or seam.
     """
-    known = {piece.id: piece for piece in pieces}
+    roles = roles_of(pieces, seams)
+    known = {piece.id: roles.named(piece) for piece in pieces}
     walker = Walker()
     before = walk(pieces, seams, walker)
     meant = [seam.difference_mm for seam in before]
@@ -54,6 +57,7 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
             continue
         refuse_unknown(alteration, known)
         try:
+            refuse_senseless(alteration, known, seams, roles)
             change = apply(alteration, known, seams, walker, meant)
         except AlterationError as error:
             text = f"{KINDS[alteration.kind].title}, piece {alteration.piece}: {error.text}"
@@ -62,6 +66,7 @@ def alter(pieces: Sequence[AlterPiece], seams: Sequence[Seam], alterations: Sequ
         known.update(change.changed)
         followed[-1], left[-1] = tuple(change.followed), tuple(change.left)
         findings += [*_left_findings(change), *_remarked_findings(change)]
+    known = {p.id: roles.plain(known[p.id], p) for p in pieces}
     after = walk(list(known.values()), seams, walker)
     findings += walk_findings(after, before)
     findings += hem_findings(pieces, known)

@@ -60,7 +60,8 @@ def slash_bust(shape: PieceShape, by: float, point: Point | None, side: str, dar
         return (place[0] + dx, place[1] + dy)
 
     def centre(place: Point) -> Point:
-        return (place[0] + dx, place[1]) if place[0] > apex[0] + 1.0 else place
+        # Where the centre is taken up, what is folded away comes to lie on the fold.
+        return (max(apex[0], place[0] + dx), place[1]) if place[0] > apex[0] + 1.0 else place
 
     if dart:
         return _assembled(shape, slash, _Moves(centre, turn, level, centre), old_dart, True)

@@ -11,7 +11,7 @@ from shapely import Polygon
 from shapely.geometry import Point as Place
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.reshape import SAME
+from rowanseed.core.fit.reshape import SAME, own_edges
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, PieceShape
@@ -76,7 +76,7 @@ def slashed(shape: PieceShape, side: str, apex: Point) -> Slash:
     """
     for edge in ("armhole", side):
         if edge not in shape.edges:
-            known = ", ".join(shape.edges) or "none"
+            known = ", ".join(own_edges(shape)) or "none"
             raise AlterationError(f"A bust alteration needs an edge “{edge}”; this piece has: {known}.", "edge")
     armhole, sides = shape.edges["armhole"], shape.edges[side]
     step = 1 if armhole[1] == sides[0] else -1

@@ -29,7 +29,8 @@ class Change:
 
     `meant`: how much longer a is to be than b, for each seam, as it was before any alteration. `behind`: the piece behind which
     each layer lies. `altered`: the pieces the alteration itself was made on. `layers`: those that were moved with their shell.
-    `lines`: where a strip was let in, by piece. `tries`: how often a piece was drawn anew so that a seam meets. `remarked`: edges whose notches were marked anew.
+    `lines`: where a strip was let in, by piece. `tries`: how often a piece was drawn anew so that a seam meets. `remarked`: edges
+    whose notches were marked anew.
     """
 
     alteration: Alteration

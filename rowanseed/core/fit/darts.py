@@ -7,7 +7,7 @@ from shapely import Polygon
 
 from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit.edge_shapes import points_of
-from rowanseed.core.fit.reshape import SAME, move_edge
+from rowanseed.core.fit.reshape import SAME, move_edge, own_edges
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, path_length
@@ -29,7 +29,7 @@ def the_dart(shape: PieceShape, edge: str = "") -> Line:
     if not darts:
         raise AlterationError("This piece has no dart there.", "edge" if edge else "piece")
     if edge and edge not in shape.edges and len(darts) > 1:
-        at = sorted({name for name in shape.edges for d in darts if _opens_on(shape, d, name)})
+        at = sorted({name for name in own_edges(shape) for d in darts if _opens_on(shape, d, name)})
         raise AlterationError(f"This piece has darts at its {' and its '.join(at)}: say which edge.", "edge")
     return darts[0]
 

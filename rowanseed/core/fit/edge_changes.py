@@ -10,7 +10,7 @@ from rowanseed.core.errors import AlterationError
 from rowanseed.core.fit import darts, edge_shapes
 from rowanseed.core.fit.bust import slash_bust
 from rowanseed.core.fit.kinds import KINDS, Alteration
-from rowanseed.core.fit.reshape import change_length, move_edge, rebuilt, subdivided
+from rowanseed.core.fit.reshape import change_length, move_edge, own_edges, rebuilt, subdivided
 from rowanseed.core.fit.wedge import WEDGES, centre_is_low, wedge_of, wedged
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
@@ -33,7 +33,7 @@ SLEEVE_SEAMS = ("front seam", "back seam")
 def edge_of(piece: AlterPiece, name: str) -> list[Point]:
     """The points of a named edge on the cutting line. Raises AlterationError when the piece has none of that name."""
     if name not in piece.shape.edges:
-        known = ", ".join(piece.shape.edges) or "none"
+        known = ", ".join(own_edges(piece.shape)) or "none"
         raise AlterationError(f"Piece {piece.id} has no edge “{name}”; it has: {known}.", "edge")
     return edge_points(piece.shape.outline, piece.shape.edges[name])
 

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.reshape import move_edge, subdivided
+from rowanseed.core.fit.reshape import move_edge, own_edges, subdivided
 from rowanseed.core.fit.solving import amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.outline import edge_points
@@ -23,7 +23,7 @@ REACH_MM = 160.0  # how far a bump runs above and below its fullest place
 def points_of(shape: PieceShape, edge: str) -> list[Point]:
     """The points of a named edge. Raises AlterationError when the piece has none of that name."""
     if edge not in shape.edges:
-        known = ", ".join(shape.edges) or "none"
+        known = ", ".join(own_edges(shape)) or "none"
         raise AlterationError(f"There is no edge “{edge}” on this piece; it has: {known}.", "edge")
     return edge_points(shape.outline, shape.edges[edge])
 

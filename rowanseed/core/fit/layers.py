@@ -60,10 +60,10 @@ def behind(known: Mapping[str, AlterPiece], seams: Sequence[Seam]) -> dict[str, 
         if seam.more_a or seam.more_b:
             continue
         for (layer, edge), (shell, theirs) in ((seam.a, seam.b), (seam.b, seam.a)):
-            both = layer in known and shell in known and layer != shell
-            if both and layer not in said and not known[layer].same_as and said.get(shell) != layer:
-                if _is_traced(known[layer].shape, edge, known[shell].shape, theirs):
-                    said[layer] = shell
+            if layer not in known or shell not in known or layer == shell or layer in said or said.get(shell) == layer:
+                continue
+            if not known[layer].same_as and _is_traced(known[layer].shape, edge, known[shell].shape, theirs):
+                said[layer] = shell
     return said
 
 
@@ -161,7 +161,11 @@ def take_layers_along(change: Change) -> None:
 def _take_along(change: Change, layer: str, shell: str) -> None:
     field = change.field_of(shell)
     piece = change.known[layer]
-    if layer in change.altered or piece.same_as or (field is None and change.now(shell).shape == change.known[shell].shape):
+    if (
+        layer in change.altered
+        or piece.same_as
+        or (field is None and change.now(shell).shape == change.known[shell].shape)
+    ):
         return
     if not change.follow(layer, f"it lies behind piece {shell}"):
         return
@@ -260,7 +264,9 @@ class _Lying:
             for k in range((j - i) % n + 1):
                 self.edges_at[(i + k) % n].append(name)
         held = sum(
-            path_length(edge_points(layer.outline, at)) for name, at in layer.edges.items() if self.under[name] is not None
+            path_length(edge_points(layer.outline, at))
+            for name, at in layer.edges.items()
+            if self.under[name] is not None
         )
         self.is_narrow = layer.area_mm2() / max(held, 1.0) < NARROW_MM
         self.corners = self._corners()
@@ -332,5 +338,3 @@ class _Lying:
                 x += share * (float(cx) - near[0])
                 y += share * (float(cy) - near[1])
         return x, y
-
-

@@ -96,6 +96,12 @@ def _met_by(change: Change, last: Sequence[str], lines: Mapping[str, float]) -> 
             if other in change.changed or other not in change.known:
                 continue
             met = same_distance(own, edge, lines[number], change.known[other], their_edge)
+            if (
+                met is not None
+                and change.alteration.kind == "hem"
+                and change.alteration.at_edge in change.known[other].shape.edges
+            ):
+                met = line_across(change.alteration, change.known[other])  # at its own hem, ease or not
             if met is not None:
                 found.setdefault(other, []).append((met, f"its {their_edge} is sewn to the {edge} of piece {number}"))
     return found
@@ -149,7 +155,9 @@ def _move_edges(change: Change) -> None:
     """An edge moved on its piece and on the piece it is sewn to, so that the seam still meets."""
     piece, edge = change.known[change.alteration.piece], change.alteration.at_edge
     alteration = change.alteration = replace(change.alteration, at_mm=usual_place(change.alteration, piece))
-    change.remake(piece.id, lambda shape: altered_shape(alteration, replace(piece, shape=shape), edge, alteration.at_mm))
+    change.remake(
+        piece.id, lambda shape: altered_shape(alteration, replace(piece, shape=shape), edge, alteration.at_mm)
+    )
     if alteration.kind == "crotch":
         _both_legs(change, piece, edge)
         return
@@ -208,7 +216,9 @@ def _both_legs(change: Change, piece: AlterPiece, edge: str) -> None:
             change.remake(other, partial(_moved_alike, change.alteration, own, edge, None))
 
 
-def _moved_alike(alteration: Alteration, piece: AlterPiece, edge: str, at: float | None, shape: PieceShape) -> PieceShape:
+def _moved_alike(
+    alteration: Alteration, piece: AlterPiece, edge: str, at: float | None, shape: PieceShape
+) -> PieceShape:
     return altered_shape(alteration, replace(piece, shape=shape), edge, at)
 
 

@@ -21,6 +21,15 @@ HIDDEN = "~"  # names of what is followed through an alteration and is no edge o
 SAME = 1e-4  # nearer than this two places are one; also keeps slivers of rounding out of folded strips
 
 
+def own_edges(shape: PieceShape) -> list[str]:
+    """The names of a shape's edges, without what is only followed through an alteration; two names of one edge are one."""
+    found: dict[tuple[int, int], str] = {}
+    for name, at in shape.edges.items():
+        if not name.startswith(HIDDEN):
+            found.setdefault(at, name)
+    return list(found.values())
+
+
 def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
     """Let in a strip `by` mm long at x = `at`, or with a negative `by` fold one out, and true the sides it breaks.
 
@@ -193,7 +202,7 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
         AlterationError: no such edge.
     """
     if edge not in shape.edges:
-        known = ", ".join(shape.edges) or "none"
+        known = ", ".join(own_edges(shape)) or "none"
         raise AlterationError(f"There is no edge “{edge}” on this piece; it has: {known}.", "edge")
     n = len(shape.outline)
     shift = [0.0] * n
@@ -319,7 +328,9 @@ def rebuilt(shape: PieceShape, points: list[Point], index: list[int], move: Call
     )
 
 
-def _on_line(shape: PieceShape, outline: Outline, went: list[int], move: Callable[[Point], Point]) -> Callable[[Point], Point]:
+def _on_line(
+    shape: PieceShape, outline: Outline, went: list[int], move: Callable[[Point], Point]
+) -> Callable[[Point], Point]:
     """What carries a place that lies on the outline to the same side of the new one, exactly; others as `move` does.
 
     Args:

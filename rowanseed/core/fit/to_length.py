@@ -1,7 +1,7 @@
 """A piece drawn anew so that edges of it get the length that what they are sewn to now has, its other edges as they were.
 
-A straight edge is stretched evenly along its own run, as a strip shared out over it. A curved one keeps its ends: the crown of a cap
-moves, up and sideways, with both its halves; an armhole or a neck is hollowed more or less. Nothing gets a corner.
+A straight edge is stretched evenly along its own run, as a strip shared out over it. A curved one keeps its ends: the crown of a
+cap moves, up and sideways, with both its halves; an armhole or a neck is hollowed more or less. Nothing gets a corner.
 """
 
 import math
@@ -9,7 +9,7 @@ from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.reshape import HIDDEN, move_edge, rebuilt, subdivided
+from rowanseed.core.fit.reshape import move_edge, own_edges, rebuilt, subdivided
 from rowanseed.core.fit.solving import ENOUGH_MM, amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.nearest import NearestOn
@@ -146,17 +146,17 @@ def _meets_any(shape: PieceShape, corner: int, edges: Collection[str]) -> bool:
 
 
 def _crown(shape: PieceShape, edges: Sequence[str]) -> tuple[str, str] | None:
-    """The two edges that meet at a piece's head, or at a short edge there, one of them wanted: first and second round the outline."""
+    """The two edges that meet at a piece's head, or at a short edge there, one of them wanted; in order round the outline."""
     n = len(shape.outline)
     head = min(x for x, _ in shape.outline)
     long = max(x for x, _ in shape.outline) - head
-    named = [name for name in shape.edges if not name.startswith(HIDDEN)]
+    named = own_edges(shape)
     for edge in edges:
         for other in named:
             for one, two in ((edge, other), (other, edge)):
                 (_, end), (start, last) = shape.edges[one], shape.edges[two]
                 gap = (start - end) % n
-                if one == two or gap > n // 2 or last == shape.edges[one][0]:
+                if shape.edges[one] == shape.edges[two] or gap > n // 2 or last == shape.edges[one][0]:
                     continue
                 between = path_length([shape.outline[(end + k) % n] for k in range(gap + 1)])
                 at_head = max(shape.outline[end][0], shape.outline[start][0]) - head < 0.12 * long
@@ -170,9 +170,7 @@ def _crown(shape: PieceShape, edges: Sequence[str]) -> tuple[str, str] | None:
     return None
 
 
-def _crown_moved(
-    piece: AlterPiece, shape: PieceShape, one: str, two: str, wanted: Mapping[str, float]
-) -> PieceShape:
+def _crown_moved(piece: AlterPiece, shape: PieceShape, one: str, two: str, wanted: Mapping[str, float]) -> PieceShape:
     """The piece with its crown moved until both halves are as long as wanted; by Newton's steps in two directions."""
     fine = subdivided(subdivided(shape, one, FINE_MM), two, FINE_MM)
     n = len(fine.outline)

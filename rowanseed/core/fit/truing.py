@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from rowanseed.core.fit.reshape import HIDDEN, rebuilt, subdivided
+from rowanseed.core.fit.reshape import own_edges, rebuilt, subdivided
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, PieceShape
@@ -36,7 +36,7 @@ def trued(before: PieceShape, after: PieceShape, darts_kept: bool) -> PieceShape
     if after.outline == before.outline and after.lines == before.lines:
         return after
     shape = after
-    for edge in [name for name in before.edges if name in after.edges and not name.startswith(HIDDEN)]:
+    for edge in [name for name in own_edges(before) if name in after.edges]:
         shape = _smoothed(before, shape, edge)
     return darts_trued(before, shape, darts_kept)
 
@@ -184,8 +184,10 @@ def _leg(line: Line, end: int) -> float:
 def _legs_alike(shape: PieceShape, dart: Line, wide: float | None) -> Line:
     """A dart with its ends on its edge, as far from its point the one as the other; `wide`: what it takes in, None as it is."""
     edge = min(
-        (name for name in shape.edges if not name.startswith(HIDDEN)),
-        key=lambda name: max(nearest(edge_points(shape.outline, shape.edges[name]), dart.points[k]).miss for k in (0, 2)),
+        own_edges(shape),
+        key=lambda name: max(
+            nearest(edge_points(shape.outline, shape.edges[name]), dart.points[k]).miss for k in (0, 2)
+        ),
         default=None,
     )
     if edge is None:

@@ -61,7 +61,7 @@ def fit_pieces(pattern: Pattern, size: str) -> tuple[list[AlterPiece], list[Seam
     own = [p for p in pattern.pieces if size in p.shapes]
     edges = {p.number: p.shapes[size].edges for p in own}
     seams = [s for s in pattern.seams if all(edge in edges.get(number, {}) for number, edge in s.edges)]
-    pieces = [AlterPiece(p.number, p.shapes[size], p.same_as, follows=p.follows) for p in own]
+    pieces = [AlterPiece(p.number, p.shapes[size], p.same_as, follows=p.follows, name=p.name) for p in own]
     return pieces, seams
 
 

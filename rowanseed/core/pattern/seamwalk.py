@@ -23,7 +23,8 @@ EASED_MM = 5.0  # from here on a difference that is meant is eased in
 class AlterPiece:
     """A piece that may be altered and walked. `allowance_mm`: inside the outline, where the shape itself does not say.
 
-    `follows`: the piece behind which it lies, as a lining or facing behind its shell: what changes there changes here.
+    `follows`: the piece behind which it lies, as a lining or facing behind its shell: what changes there changes here. `name`: what
+    the pattern calls it, where its id is a number.
     """
 
     id: str
@@ -31,6 +32,7 @@ class AlterPiece:
     same_as: str = ""
     allowance_mm: InitVar[float] = 0.0
     follows: str = ""
+    name: str = ""
 
     def __post_init__(self, allowance_mm: float) -> None:
         """Give the shape its allowance where it does not say one."""

@@ -95,7 +95,10 @@ def _legs(points: Sequence[Point], share: float, mm: float, tip: Point) -> tuple
     first = _along(points, share - half)
     reach = math.dist(first, tip)
     # The second leg as long as the first: where a circle about the tip cuts the edge again.
-    best = min((k / 2000 for k in range(2001) if k / 2000 > share), key=lambda s: abs(math.dist(_along(points, s), tip) - reach))
+    best = min(
+        (k / 2000 for k in range(2001) if k / 2000 > share),
+        key=lambda s: abs(math.dist(_along(points, s), tip) - reach),
+    )
     return first, tip, _along(points, best)
 
 
@@ -165,7 +168,13 @@ def bodice(
     if long > 420:
         side += curve(waist, (waist[0] + 60, waist[1]), (long - 60, bust + 6 + pleat), (long, bust + 6 + pleat), 8)[1:]
     inward = 34.0 if front else 20.0
-    scye = curve(under, (armhole, under[1] - 55), (armhole * 0.62, tip[1] - inward - 6), (tip[0] + 70, tip[1] - inward * 0.55), 10)
+    scye = curve(
+        under,
+        (armhole, under[1] - 55),
+        (armhole * 0.62, tip[1] - inward - 6),
+        (tip[0] + 70, tip[1] - inward * 0.55),
+        10,
+    )
     scye += curve(scye[-1], (tip[0] + 45, tip[1] - inward * 0.4), (tip[0] + 20, tip[1] - 6), tip, 6)[1:]
     throat = curve((0.0, neck), (depth * 0.55, neck * 0.97), (depth, neck * 0.6), (depth, -pleat if pleat else 0.0))
     inner = 0.0 if not pleat else -pleat
@@ -251,7 +260,12 @@ def sleeve(
     return drawn(runs, notches=notch, levels={"upper_arm": 170.0}, marks={"shoulder": (x, y)}, lengthen=330.0)
 
 
-def band(neck_edge: float, wide: float, names: tuple[str, str, str, str] = ("neck", "end", "top", "centre"), fold: bool = True) -> PieceShape:
+def band(
+    neck_edge: float,
+    wide: float,
+    names: tuple[str, str, str, str] = ("neck", "end", "top", "centre"),
+    fold: bool = True,
+) -> PieceShape:
     """A straight band, half of it from the fold: its long edge lies across, from the centre outward."""
     runs = [
         (names[3], [(0.0, 0.0), (wide, 0.0)]),
@@ -348,7 +362,9 @@ def shirt() -> Draft:
     front = bodice(front=True, fold=False, long=760.0, waist_in=6.0)
     full = bodice(front=False, long=760.0, waist_in=6.0)
     yoke, back = _yoked(full, 105.0)
-    arm = sleeve(length(front, "armhole") + 6, length(back, "armhole") + length(yoke, "armhole") + 6, wide=380.0, hem=260.0)
+    arm = sleeve(
+        length(front, "armhole") + 6, length(back, "armhole") + length(yoke, "armhole") + 6, wide=380.0, hem=260.0
+    )
     around = length(front, "neck") + length(yoke, "neck")
     stand = drawn(
         [
@@ -486,7 +502,12 @@ def dress() -> Draft:
     front = bodice(
         front=True, long=405.0, darts=(("side", 0.75, 24.0, (262.0, 125.0)), ("hem", 0.45, 30.0, (290.0, 98.0)))
     )
-    back = bodice(front=False, long=405.0, darts=(("hem", 0.45, 26.0, (250.0, 95.0)), ("shoulder", 0.5, 12.0, (110.0, 128.0))), shoulder=140.0)
+    back = bodice(
+        front=False,
+        long=405.0,
+        darts=(("hem", 0.45, 26.0, (250.0, 95.0)), ("shoulder", 0.5, 12.0, (110.0, 128.0))),
+        shoulder=140.0,
+    )
     back = _as_long(back, "side", length(front, "side"))
     skirts = {}
     for name, body in (("front", front), ("back", back)):
@@ -625,7 +646,9 @@ def jacket() -> Draft:
     back = bodice(front=False, long=720.0, bust=255.0, waist_in=10.0)
     arm = sleeve(length(front, "armhole") + 14, length(back, "armhole") + 14)
     back_lining = bodice(front=False, long=705.0, bust=255.0, waist_in=10.0, pleat=20.0, notched=False)
-    front_lining = replace(bodice(front=True, fold=False, long=705.0, bust=255.0, waist_in=10.0, notched=False), marks=())
+    front_lining = replace(
+        bodice(front=True, fold=False, long=705.0, bust=255.0, waist_in=10.0, notched=False), marks=()
+    )
     around = length(front, "neck") + length(back, "neck")
     collar = band(around, 70.0, ("neck", "end", "outer", "centre"))
     pieces = (
@@ -655,7 +678,7 @@ def jacket() -> Draft:
 
 def raglan() -> Draft:
     """A raglan: sleeve to the neck, a neck band as a ring."""
-    neck, line = 75.0, 235.0
+    line = 235.0
 
     def body(front: bool) -> PieceShape:
         depth = 90.0 if front else 20.0
@@ -701,7 +724,12 @@ def raglan() -> Draft:
         z += 0.8 * (length(s, "back raglan") - two)
     arm = made(x, z)
     around = length(front, "neck") + length(back, "neck") + length(arm, "neck")
-    pieces = (cut("a", front), cut("b", back), cut("c", arm), cut("d", band(around, 30.0, ("edge", "end", "other", "mid"), fold=False)))
+    pieces = (
+        cut("a", front),
+        cut("b", back),
+        cut("c", arm),
+        cut("d", band(around, 30.0, ("edge", "end", "other", "mid"), fold=False)),
+    )
     seams = (
         Seam(("a", "side"), ("b", "side")),
         Seam(("c", "front raglan"), ("a", "raglan")),
@@ -717,7 +745,9 @@ def foreign() -> Draft:
     ours, theirs = Names(), Names("Mitte", "Saum", "Seitennaht", "Armloch", "Schulter", "Halsloch")
     front = bodice(front=True, names=ours, fold=False)
     back = bodice(front=False, names=theirs, flip=True)
-    arm = sleeve(length(front, "armhole") + 10, length(back, "Armloch") + 10, halves=("vorn", "hinten"), seams=("eins", "zwei"))
+    arm = sleeve(
+        length(front, "armhole") + 10, length(back, "Armloch") + 10, halves=("vorn", "hinten"), seams=("eins", "zwei")
+    )
     lining = bodice(front=False, names=theirs, long=600.0, notched=False)
     pieces = (cut("V", front), cut("R", back), cut("A", arm), cut("RF", lining, follows="R"))
     seams = (

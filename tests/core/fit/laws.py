@@ -76,7 +76,9 @@ def corners(piece: AlterPiece, edge: str) -> float:
         places = places[(places < low - WINDOW_MM) | (places > high + WINDOW_MM)]
     if not len(places):
         return 0.0
-    a, b, c = (shapely.get_coordinates(shapely.line_interpolate_point(line, places + k * WINDOW_MM)) for k in (-1, 0, 1))
+    a, b, c = (
+        shapely.get_coordinates(shapely.line_interpolate_point(line, places + k * WINDOW_MM)) for k in (-1, 0, 1)
+    )
     one, two = b - a, c - b
     turn = np.arctan2(two[:, 1], two[:, 0]) - np.arctan2(one[:, 1], one[:, 0])
     return float(np.degrees(np.abs((turn + math.pi) % (2 * math.pi) - math.pi)).max())
@@ -249,9 +251,7 @@ def _area(shape: PieceShape) -> float:
 
 
 def _either_way(draft: Draft, alteration: Alteration, done: Altered) -> Iterator[str]:
-    turned = [
-        replace(s, a=s.b, b=s.a, more_a=s.more_b, more_b=s.more_a, meant_mm=-s.meant_mm) for s in draft.seams
-    ]
+    turned = [replace(s, a=s.b, b=s.a, more_a=s.more_b, more_b=s.more_a, meant_mm=-s.meant_mm) for s in draft.seams]
     for words, pieces, seams in (
         ("seams told b to a", draft.pieces, turned),
         ("pieces the other way", draft.pieces[::-1], draft.seams),
