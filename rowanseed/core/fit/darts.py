@@ -6,14 +6,16 @@ from dataclasses import replace
 from shapely import Polygon
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.edge_shapes import points_of
+from rowanseed.core.fit.edge_shapes import points_of, seam_mm
 from rowanseed.core.fit.reshape import SAME, move_edge, own_edges
+from rowanseed.core.fit.solving import amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.nearest import nearest
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import ON_EDGE_MM, Line, PieceShape, mapped
 from rowanseed.core.geometry.types import Point
 
+ENOUGH_MM = 0.5
 AIMED_MM = 60.0  # a dart whose point lies so near the bust point is aimed at it
 
 
@@ -172,6 +174,21 @@ def deeper(shape: PieceShape, edge: str, by: float, kept: bool) -> PieceShape:
     if kept:
         the_dart(shape, edge)
         shape = _let_out(shape, edge, by)
+    if edge not in shape.edges:
+        return _wider(shape, edge, by)
+    # What is taken in counts on the seam line, which the legs cross nearer to the point.
+    wanted = seam_mm(shape, edge) - by
+    most = max(3 * abs(by), 20.0)
+    made = _wider(
+        shape, edge, amount_that_leaves_nothing(lambda mm: seam_mm(_wider(shape, edge, mm), edge) - wanted, most, by)
+    )
+    if abs(seam_mm(made, edge) - wanted) > ENOUGH_MM:
+        raise AlterationError("The dart takes in less than that.", "by")
+    return made
+
+
+def _wider(shape: PieceShape, edge: str, by: float) -> PieceShape:
+    """The piece with a dart's ends farther apart on the cutting line."""
     dart = the_dart(shape, edge)
     a, tip, b = dart.points
     wide = math.dist(a, b)

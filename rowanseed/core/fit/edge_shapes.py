@@ -4,14 +4,17 @@ import math
 from collections.abc import Callable
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.reshape import move_edge, own_edges, subdivided
+from rowanseed.core.fit.reshape import displaced, move_edge, own_edges, subdivided
 from rowanseed.core.fit.solving import amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
 from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
+from rowanseed.core.lengths import both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
+CROTCH_MM = 1.0  # a crotch that is so near to what was asked is as asked
+FORK_SHARE = 0.5  # of the crotch curve goes with the fork, less and less
 INSEAM_FADE_MM = 250.0  # how far down the inseam a longer crotch fork fades out
 ELBOW_SHARE = 0.42  # from the underarm to the wrist; common practice, no source
 CALF_SHARE = 0.68  # from the crotch to the hem
@@ -91,8 +94,8 @@ def neck_width(shape: PieceShape, by: float) -> PieceShape:
     def risen(t: float) -> float:
         return by * _bell(t if at_first else 1 - t)
 
-    moved = move_edge(shape, "neck", drawn_out, 0.0, dy)
-    return move_edge(moved, "neck", risen, dx, 0.0) if abs(dx) > 1e-6 else moved
+    moved = move_edge(shape, "neck", drawn_out, 0.0, dy, along_it=True)
+    return move_edge(moved, "neck", risen, dx, 0.0, along_it=True) if abs(dx) > 1e-6 else moved
 
 
 def neck_depth(shape: PieceShape, by: float) -> PieceShape:
@@ -161,16 +164,44 @@ def crotch_length(shape: PieceShape, by: float) -> PieceShape:
 
     How far the end moves is found by trying, since the curve takes up only a part of it.
     """
-    points = points_of(shape, "inseam")
+    points_of(shape, "inseam")
     outward = -1.0 if centre_is_low(shape) else 1.0
-    top = min(x for x, _ in points)
-    fine = subdivided(shape, "inseam")
+    fine = subdivided(subdivided(shape, "inseam"), "crotch")
+    shares = _fork_shares(fine)
 
     def moved(out: float) -> PieceShape:
-        profile = _at_height(points, lambda x: out * _bell((x - top) / INSEAM_FADE_MM))
-        return move_edge(fine, "inseam", profile, 0.0, outward)
+        return displaced(fine, [(0.0, outward * out * share) for share in shares])
 
     if "crotch" not in shape.edges:
         return moved(by)
     wanted = seam_mm(shape, "crotch") + by
-    return moved(amount_that_leaves_nothing(lambda out: seam_mm(moved(out), "crotch") - wanted, MOST_SLID_MM, 1.5 * by))
+    made = moved(amount_that_leaves_nothing(lambda out: seam_mm(moved(out), "crotch") - wanted, MOST_SLID_MM, by))
+    short = seam_mm(made, "crotch") - wanted
+    if abs(short) > CROTCH_MM:
+        raise AlterationError(
+            f"The fork of this piece can give only {both(max(0.0, abs(by) - abs(short)))} of it. Take the rest on the other leg.",
+            "by",
+        )
+    return made
+
+
+def _fork_shares(shape: PieceShape) -> list[float]:
+    """How far each point goes with the fork: less down the inseam, and less up the curve, which stays where it turns upward."""
+    shares = [0.0] * len(shape.outline)
+    points = points_of(shape, "inseam")
+    fork = min(points)
+    reaches = {
+        "inseam": INSEAM_FADE_MM,
+        "crotch": FORK_SHARE * seam_mm(shape, "crotch") if "crotch" in shape.edges else 0.0,
+    }
+    for edge, reach in reaches.items():
+        if edge not in shape.edges:
+            continue
+        line, first = points_of(shape, edge), shape.edges[edge][0]
+        from_fork = line if math.dist(line[0], fork) <= math.dist(line[-1], fork) else line[::-1]
+        far = 0.0
+        for k, p in enumerate(from_fork):
+            far += math.dist(from_fork[k - 1], p) if k else 0.0
+            at = first + (k if from_fork is line else len(line) - 1 - k)
+            shares[at % len(shares)] = max(shares[at % len(shares)], _bell(far / reach))
+    return shares

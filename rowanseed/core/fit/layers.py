@@ -16,8 +16,8 @@ from rowanseed.core.fit.bust_slash import BUST_POINT
 from rowanseed.core.fit.change import Change, Followed
 from rowanseed.core.fit.edge_changes import altered_shape
 from rowanseed.core.fit.kinds import KINDS
-from rowanseed.core.fit.reshape import change_length, rebuilt, subdivided_all
-from rowanseed.core.fit.tracking import STEP_MM, Field, without_idle_points
+from rowanseed.core.fit.reshape import change_length, own_edges, rebuilt, subdivided_all
+from rowanseed.core.fit.tracking import STEP_MM, Field, Vectors, without_idle_points
 from rowanseed.core.geometry.nearest import NearestOn
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
@@ -139,12 +139,12 @@ def _by_boxes(shell: PieceShape, layer: PieceShape) -> list[Laid]:
     return found
 
 
-def _sampled(points: Sequence[Point], count: int = 9) -> "np.ndarray":  # type: ignore[type-arg]
+def _sampled(points: Sequence[Point], count: int = 9) -> Vectors:
     line = LineString(points)
     return np.array([(p.x, p.y) for p in (line.interpolate(k / (count - 1), normalized=True) for k in range(count))])
 
 
-def _far(line: LineString, places: "np.ndarray", laid: Laid) -> "np.ndarray":  # type: ignore[type-arg]
+def _far(line: LineString, places: Vectors, laid: Laid) -> Vectors:
     on = np.column_stack((places[:, 0] + laid.dx, laid.sign * places[:, 1] + laid.dy))
     return np.asarray(shapely.distance(line, shapely.points(on)))
 
@@ -257,16 +257,15 @@ class _Lying:
 
     def __init__(self, layer: PieceShape, shell: PieceShape, field: Field, laid: Laid) -> None:
         self.layer, self.field, self.laid = layer, field, laid
-        self.under = {name: self._edge_under(name, shell) for name in layer.edges}
+        own = {name: layer.edges[name] for name in own_edges(layer)}
+        self.under = {name: self._edge_under(name, shell) for name in own}
         n = len(layer.outline)
         self.edges_at: list[list[str]] = [[] for _ in range(n)]
-        for name, (i, j) in layer.edges.items():
+        for name, (i, j) in own.items():
             for k in range((j - i) % n + 1):
                 self.edges_at[(i + k) % n].append(name)
         held = sum(
-            path_length(edge_points(layer.outline, at))
-            for name, at in layer.edges.items()
-            if self.under[name] is not None
+            path_length(edge_points(layer.outline, at)) for name, at in own.items() if self.under[name] is not None
         )
         self.is_narrow = layer.area_mm2() / max(held, 1.0) < NARROW_MM
         self.corners = self._corners()

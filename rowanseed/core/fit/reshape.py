@@ -4,7 +4,7 @@ Every move gives a new shape with the same named edges; marks, notches, grain an
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError, OutlineError
@@ -18,6 +18,8 @@ Profile = Callable[[float], float]
 NEAR_EDGE_MM = 8.0  # a notch or mark within this of an edge goes with it
 SQUARE_SHARE = 0.2  # an edge that runs this much square to a movement is measured that way
 HIDDEN = "~"  # names of what is followed through an alteration and is no edge of the piece begin with it
+FADE_MM = 45.0  # marks so near to an edge that is moved go with it, less the farther off they lie
+RIGID_MM = 20.0  # and nearer than this all the way
 SAME = 1e-4  # nearer than this two places are one; also keeps slivers of rounding out of folded strips
 
 
@@ -194,10 +196,14 @@ def _edge_end(shape: PieceShape, side: int, total: int, step: int) -> int:
     return (side + 1) % total if step > 0 else side
 
 
-def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: float) -> PieceShape:
+def move_edge(
+    shape: PieceShape, edge: str, profile: Profile, dx: float, dy: float, along_it: bool = False
+) -> PieceShape:
     """Move an edge's points by `profile(t)` mm along (dx, dy), t from 0 at its first point to 1 at its last.
 
     The edges beside it follow at the shared corner and fade to nothing at their far end.
+    Args:
+        along_it: t is the share of the edge's own length, for an edge that is drawn out and not moved aside.
     Raises:
         AlterationError: no such edge.
     """
@@ -208,7 +214,7 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
     shift = [0.0] * n
     axis = 0 if abs(dx) > abs(dy) else 1
     first, last = shape.edges[edge]
-    _spread(shape.outline, shift, (first, last), profile, axis)
+    _spread(shape.outline, shift, (first, last), profile, axis, along_it)
     start, end = profile(0.0), profile(1.0)
     for name, (i, j) in shape.edges.items():
         if name.startswith(HIDDEN):
@@ -226,6 +232,24 @@ def move_edge(shape: PieceShape, edge: str, profile: Profile, dx: float, dy: flo
         return (point[0] + near * dx, point[1] + near * dy)
 
     return rebuilt(shape, moved, list(range(n)), follow)
+
+
+def displaced(shape: PieceShape, shifts: Sequence[Point]) -> PieceShape:
+    """A shape with each point of its outline moved; what lies near goes along, less the farther from the outline."""
+    line = NearestOn(shape.outline, closed=True)
+
+    def move(place: Point) -> Point:
+        near = line.at(place)
+        share = min(1.0, max(0.0, (FADE_MM - near.miss) / (FADE_MM - RIGID_MM)))
+        if not share:
+            return place
+        (ax, ay), (bx, by) = shifts[near.segment], shifts[(near.segment + 1) % len(shifts)]
+        x, y = ax + near.share * (bx - ax), ay + near.share * (by - ay)
+        return (place[0] + share * x, place[1] + share * y)
+
+    moved = [(x + dx, y + dy) for (x, y), (dx, dy) in zip(shape.outline, shifts, strict=True)]
+    made = rebuilt(shape, moved, list(range(len(moved))), move)
+    return replace(made, fold_edge=shape.fold_edge, grainline=shape.grainline)
 
 
 def subdivided(shape: PieceShape, edge: str, step_mm: float = 15.0) -> PieceShape:
@@ -266,7 +290,9 @@ def _shift_near(outline: NearestOn, shift: list[float], place: Point) -> float:
     return before + near.share * (after - before)
 
 
-def _spread(outline: Outline, shift: list[float], edge: tuple[int, int], profile: Profile, axis: int) -> None:
+def _spread(
+    outline: Outline, shift: list[float], edge: tuple[int, int], profile: Profile, axis: int, along_it: bool = False
+) -> None:
     """Give every point of an edge its shift, by how far along the edge it lies.
 
     Counted square to the movement where the edge runs that way, since the movement itself does not change that: an edge moved
@@ -278,7 +304,7 @@ def _spread(outline: Outline, shift: list[float], edge: tuple[int, int], profile
     square = [abs(b[1 - axis] - a[1 - axis]) for a, b in zip(points, points[1:])]
     steps = (
         square
-        if sum(square) > SQUARE_SHARE * path_length(points)
+        if sum(square) > SQUARE_SHARE * path_length(points) and not along_it
         else [math.dist(a, b) for a, b in zip(points, points[1:])]
     )
     total, far = sum(steps) or 1.0, 0.0

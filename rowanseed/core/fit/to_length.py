@@ -9,10 +9,9 @@ from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import AlterationError
-from rowanseed.core.fit.reshape import move_edge, own_edges, rebuilt, subdivided
+from rowanseed.core.fit.reshape import displaced, move_edge, own_edges, rebuilt, subdivided
 from rowanseed.core.fit.solving import ENOUGH_MM, amount_that_leaves_nothing
 from rowanseed.core.fit.wedge import centre_is_low
-from rowanseed.core.geometry.nearest import NearestOn
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
@@ -25,8 +24,6 @@ SPREAD = 2.2  # the feet of a cap's halves lie so many times farther apart than 
 BETWEEN_MM = 130.0  # two cap edges with no more than so much between them share a crown
 PANEL = 0.5  # the side beside an edge is at least so much of it where the edge belongs to a panel and not to a band
 FINE_MM = 12.0
-FADE_MM = 45.0  # marks so near to an edge that is moved go with it, less the farther off they lie
-RIGID_MM = 20.0  # and nearer than this all the way
 ROUNDS = 14
 
 Shift = Callable[[int], Point]
@@ -234,32 +231,16 @@ def _hollowed(piece: AlterPiece, shape: PieceShape, edge: str, wanted: float) ->
         far += math.dist(points[k - 1], p) if k else 0.0
         shifts[(place[0] + k) % n] = math.sin(math.pi * far / whole) ** 2
 
-    def by(amount: float) -> list[Point]:
+    def shifted(amount: float) -> list[Point]:
         return [(s * amount * across[0], s * amount * across[1]) for s in shifts]
 
-    amount = amount_that_leaves_nothing(lambda mm: _mm(piece, _outline_moved(fine, by(mm)), edge) - wanted, MOST_MM)
-    return displaced(fine, by(amount))
+    amount = amount_that_leaves_nothing(
+        lambda mm: _mm(piece, _outline_moved(fine, shifted(mm)), edge) - wanted, MOST_MM
+    )
+    return displaced(fine, shifted(amount))
 
 
 def _outline_moved(shape: PieceShape, shifts: Sequence[Point]) -> PieceShape:
     """The shape on a moved outline with nothing else taken along, to be measured only."""
     outline = tuple((x + dx, y + dy) for (x, y), (dx, dy) in zip(shape.outline, shifts, strict=True))
     return replace(shape, outline=outline)
-
-
-def displaced(shape: PieceShape, shifts: Sequence[Point]) -> PieceShape:
-    """A shape with each point of its outline moved; what lies near goes along, less the farther from the outline."""
-    line = NearestOn(shape.outline, closed=True)
-
-    def move(place: Point) -> Point:
-        near = line.at(place)
-        share = min(1.0, max(0.0, (FADE_MM - near.miss) / (FADE_MM - RIGID_MM)))
-        if not share:
-            return place
-        (ax, ay), (bx, by) = shifts[near.segment], shifts[(near.segment + 1) % len(shifts)]
-        x, y = ax + near.share * (bx - ax), ay + near.share * (by - ay)
-        return (place[0] + share * x, place[1] + share * y)
-
-    moved = [(x + dx, y + dy) for (x, y), (dx, dy) in zip(shape.outline, shifts, strict=True)]
-    made = rebuilt(shape, moved, list(range(len(moved))), move)
-    return replace(made, fold_edge=shape.fold_edge, grainline=shape.grainline)

@@ -4,10 +4,11 @@ As is done on tissue after every slash and fold. Common practice, no source.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 import numpy as np
+import numpy.typing as npt
 
 from rowanseed.core.fit.reshape import own_edges, rebuilt, subdivided
 from rowanseed.core.geometry.nearest import nearest
@@ -15,6 +16,7 @@ from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, PieceShape
 from rowanseed.core.geometry.types import Point
 
+Vectors = npt.NDArray[np.float64]
 WINDOW_MM = 9.0  # a turn is judged over so much on each side of a place
 STEP_MM = 1.5
 SHARPER_DEG = 6.0  # than anything an edge had before: a corner that an alteration made
@@ -76,7 +78,7 @@ def _turns(shape: PieceShape, edge: str) -> list[tuple[float, float]]:
     return list(zip(at.tolist(), degrees.tolist(), strict=True))
 
 
-def _at(points: Sequence[Point], along: "np.ndarray") -> "np.ndarray":  # type: ignore[type-arg]
+def _at(points: Sequence[Point], along: Vectors) -> Vectors:
     """Places at distances along a line; distances n, places n x 2, mm."""
     line = np.array(points)
     far = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))))
@@ -133,21 +135,21 @@ def _bridged(shape: PieceShape, edge: str, limit: float, reach: float) -> PieceS
     return rebuilt(shape, moved, list(range(n)), lambda p: p)
 
 
-def _bridge(points: Sequence[Point], low: float, high: float, whole: float):  # type: ignore[no-untyped-def]
+def _bridge(points: Sequence[Point], low: float, high: float, whole: float) -> Callable[[float], Point]:
     """A cubic from one place of a line to another that leaves and arrives as the line does there."""
     span = high - low
     ends = _at(points, np.array([low, high]))
     chord = ends[1] - ends[0]
     size = float(np.hypot(*chord)) or 1.0
 
-    def heading(at: float, back: bool) -> "np.ndarray":  # type: ignore[type-arg]
+    def heading(at: float, back: bool) -> Vectors:
         other = at - WINDOW_MM if back else at + WINDOW_MM
         if not 0.0 <= other <= whole:
             # At the edge's own end it goes on as it begins there.
             back = not back
             other = at - WINDOW_MM if back else at + WINDOW_MM
         pair = _at(points, np.array([other, at] if back else [at, other]))
-        step = pair[1] - pair[0]
+        step: Vectors = pair[1] - pair[0]
         return step / (float(np.hypot(*step)) or 1.0)
 
     leave, arrive = heading(low, True) * size, heading(high, False) * size

@@ -25,7 +25,7 @@ WINDOW_MM = 9.0
 MET_MM = 1.0
 ON_LINE_MM = 0.2
 LEGS_MM = 0.5
-LAYER_MM = 1.0
+LAYER_MM = 1.2
 
 
 def seam_edge(piece: AlterPiece, edge: str) -> LineString:
