@@ -115,7 +115,7 @@ def lines_of(shape: PieceShape, put: Callable[[Point], Point]) -> Iterator[Drawn
         ring = [(x + 2 * math.cos(k * math.pi / 8), y + 2 * math.sin(k * math.pi / 8)) for k in range(16)]
         yield DrawnLine("mark", line(ring), True)
     for inner in shape.lines:
-        yield DrawnLine("internal", line(inner.points))
+        yield DrawnLine("seam" if inner.kind == "seam" else "internal", line(inner.points))
 
 
 def notch_places(shape: PieceShape, notch: Notch) -> list[Point]:

@@ -34,6 +34,7 @@ from rowanseed.web.api import lay as api_lay
 from rowanseed.web.api import reckon as api_reckon
 from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
+from rowanseed.web.api import sheets as api_sheets
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
 from rowanseed.web.api.rules import tell_rules
@@ -124,7 +125,7 @@ ROUTERS = (
     paper,
     project,
 )
-API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sew, api_reckon)
+API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sheets, api_sew, api_reckon)
 WARM_AFTER_S = 1.0
 
 

@@ -312,7 +312,7 @@ def test_an_alteration_is_carried_shown_before_and_after_and_makes_the_lay_out_o
     form = {"version": version, "kind": "length", "piece": "1", "at": "50 cm", "by": "3/4 in", "less": "on"}
     text = client.post("/makes/3/fit/alter", data=form).text
     assert "minus 1.9 cm (3/4 in)" in text
-    assert "follows: its side is sewn to the side of piece 1" in text and text.count("piece-change") == 2
+    assert "its side is sewn to the side of piece 1" in text and text.count("piece-change") == 2
     assert "out of date" in client.get("/makes/3/lay").text
     switched = client.post("/makes/3/fit/alter/0", data={}).text
     assert "switched off" in switched and "piece-change" not in switched

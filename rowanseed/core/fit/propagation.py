@@ -79,7 +79,9 @@ def _change_lengths(change: Change) -> None:
         met = _met_by(change, last, lines)
         last = []
         for number in sorted(met):
-            if number in change.changed or not change.follow(number, min(because for _, because in met[number])):
+            if number in change.changed or not change.follow(
+                number, " and ".join(sorted(because for _, because in met[number]))
+            ):
                 continue
             # Where two seams tell a little differently where the line lies, it lies between.
             lines[number] = sum(x for x, _ in met[number]) / len(met[number])

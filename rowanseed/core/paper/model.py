@@ -1,7 +1,8 @@
 """Papers, pieces that go onto them, and where they lie. Millimetres; x across the paper, y down it."""
 
 import math
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 
 from rowanseed.core.errors import LayError
 from rowanseed.core.geometry.types import Outline, Point
@@ -115,3 +116,18 @@ class PaperSheet:
     def rows(self) -> int:
         """How many pages lie below each other at most."""
         return max((t.row for t in self.tiles), default=0) + 1
+
+
+def one_below_the_other(sheets: Sequence[PaperSheet]) -> PaperSheet:
+    """Return sheets as one, each beginning where the pages of the one before end."""
+    if len(sheets) == 1:
+        return sheets[0]
+    placed: list[Placed] = []
+    tiles: list[Tile] = []
+    top, row = 0.0, 0
+    for sheet in sheets:
+        placed += [replace(p, by=(p.by[0], p.by[1] + top)) for p in sheet.placed]
+        tiles += [replace(t, row=t.row + row, top=t.top + top) for t in sheet.tiles]
+        row += sheet.rows
+        top = max(t.top + t.height for t in tiles)
+    return PaperSheet(max(s.width for s in sheets), top, tuple(placed), tuple(tiles))

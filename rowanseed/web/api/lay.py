@@ -1,7 +1,8 @@
 """POST /api/v1/lay and POST /api/v1/yardage"""
 
+from collections.abc import Sequence
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import uuid4
 
 from fastapi import APIRouter, HTTPException, Request
@@ -27,6 +28,7 @@ from rowanseed.core.lay.model import (
 from rowanseed.core.prints import Print, PrintKind
 from rowanseed.core.reckon.buying import BuyingStep, Shrinkage, length_to_buy
 from rowanseed.jobs.pool import Job, JobPool
+from rowanseed.jobs.tasks import Task
 from rowanseed.web.api.types import Coordinate, FindingOut, In, Mm, OutlineIn, PointIn, SegmentIn
 from rowanseed.web.deps import Jobs
 
@@ -257,6 +259,19 @@ async def laid_by_workers(request: Request, jobs: JobPool, wanted: list[LayReque
     Raises:
         LayError: one of them cannot be laid at all.
     """
+    return [_with_problem(job) for job in await _done_by_workers(request, jobs, wanted)]
+
+
+async def worked_by_workers(request: Request, jobs: JobPool, wanted: Sequence[Task]) -> list[Any]:
+    """Do tasks on the workers, all at once, and wait for what they come to.
+
+    Raises:
+        LayError: one of them cannot be done at all.
+    """
+    return [_answered(job) for job in await _done_by_workers(request, jobs, wanted)]
+
+
+async def _done_by_workers(request: Request, jobs: JobPool, wanted: Sequence[Task]) -> list[Job]:
     begun = [jobs.submit(f"interface:{uuid4()}", each) for each in wanted]
     try:
         for job in begun:
@@ -266,16 +281,21 @@ async def laid_by_workers(request: Request, jobs: JobPool, wanted: list[LayReque
     finally:
         for job in begun:
             jobs.stop(job.id)
-    return [_answered(job) for job in begun]
+    return begun
 
 
-def _answered(job: Job) -> Lay:
-    """The lay of a job that is over; one that was stopped for others says so."""
+def _answered(job: Job) -> Any:
+    """What a job that is over has come to; one that was stopped for others says so."""
     if job.unserved or (job.best is None and job.status == "stopped"):
         raise HTTPException(503, job.problem or NOTHING_YET, {"Retry-After": "5"})
     if job.status == "failed":
         raise LayError(job.problem, job.at_field)
-    found: Lay = job.best
+    return job.best
+
+
+def _with_problem(job: Job) -> Lay:
+    """The lay of a job, with what was said of it."""
+    found: Lay = _answered(job)
     if job.problem:
         found = replace(found, findings=(*found.findings, Finding("care", "stopped-early", job.problem)))
     return found

@@ -66,6 +66,7 @@ RULES: Mapping[str, tuple[Rule, ...]] = {
     "/api/v1/trace": FILES,
     "/api/v1/lay": (OUTLINES, *LAYS),
     "/api/v1/yardage": (OUTLINES, *LAYS),
+    "/api/v1/sheets": (OUTLINES, (r"id|wider|paper|overlap|point", "Pieces have ids of their own and fit on the paper.")),
     "/api/v1/sequence": KNOWN,
     "/api/v1/sequence/check": KNOWN,
 }  # fmt: skip
