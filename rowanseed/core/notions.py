@@ -141,10 +141,32 @@ def seam_length(need: NotionsAsk) -> float:
         if piece.role in ("self", "contrast", "lining"):
             hems = sum(_edge(shape, name) for name in shape.edges if "hem" in name or name == "foot")
             total += hems * _times(piece, shape)
+            total += _sewn_to_itself(need, piece, shape, seen)
             if not any(number == piece.number for number, _ in seen):
                 total += (
                     _round(shape) * _times(piece, shape) / 2
                 )  # a piece whose seams are not declared: about half of its edge
+    return total
+
+
+def _sewn_to_itself(need: NotionsAsk, piece: Piece, shape: PieceShape, seen: set[tuple[str, str]]) -> float:
+    """What is sewn on a piece beside its declared seams, mm: a crotch or a centre to its mirror image, darts, a casing's row."""
+    total = sum(
+        math.dist(line.points[0], line.points[1]) * _times(piece, shape) for line in shape.lines if line.kind == "dart"
+    )
+    if not any(number == piece.number for number, _ in seen):
+        return total  # about half of all its edges is counted already
+    if need.features.get("waist") == "casing" and piece.role == "self":
+        total += _edge(shape, "waist") * _times(piece, shape)
+    if piece.cut < 2 or shape.fold_edge is not None:
+        return total
+    closed_apart = need.features.get("closure", "none") in ("buttons", "snaps", "hook", "separating-zip", "ties", "wrap")
+    opens = need.features.get("opening-at", "front") if closed_apart else ""
+    for edge in shape.edges:
+        name = edge.lower()
+        half = next((part for part in ("front", "back") if part in f"{piece.name} {edge}".lower()), "")
+        if (piece.number, edge) not in seen and (name == "crotch" or (name.startswith("centre") and half != opens)):
+            total += _edge(shape, edge) * piece.cut / 2
     return total
 
 
@@ -230,11 +252,13 @@ def _buttons(need: NotionsAsk) -> list[Notion]:
 
 def _elastic(need: NotionsAsk) -> list[Notion]:
     out = []
-    if need.features.get("waist") in ("casing", "elastic-sewn") and need.waist_mm:
-        length = elastic_length(need.waist_mm, 0.9, 25.0) * need.count
+    elastic = need.required.elastic
+    wide = f"{both(elastic.width.mm, need.unit)} wide"
+    if need.features.get("waist") in ("casing", "elastic-sewn") and elastic.length_mm is not None:
+        length = elastic.length_mm * need.count
         out.append(
-            Notion("elastic", "for the waist", length, both(length, need.unit),
-                   f"Nine tenths of {both(need.waist_mm, need.unit)} of waist and the join.")
+            Notion("elastic", "for the waist", length, f"{both(length, need.unit)}, {wide}",
+                   f"Nine tenths of {both(need.waist_mm or 0.0, need.unit)} of waist and the join; {wide}: {elastic.width.source}.")
         )  # fmt: skip
     if need.features.get("neck") == "casing":
         length = NECK_ELASTIC_MM * need.count

@@ -5,15 +5,18 @@ marks, from the pieces, from common practice (no published source); where from i
 read it from here, so they cannot differ.
 """
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from rowanseed.core.geometry.outline import edge_points
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.figures import Figures, read_notions
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon.buttons import buttonhole_length
+from rowanseed.core.reckon.fullness import elastic_length
 
 IN = MM_PER["in"]
 BUTTONS = 7
@@ -22,7 +25,15 @@ BUTTON_THICK_MM = 3.0
 BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
 OVERLAP_MM = 30.0
+ELASTIC_MM = 20.0  # wide, where nothing says it; common practice
+CASING_MORE_MM, THICK_MORE_MM = (
+    3.0,
+    6.0,
+)  # a casing is so much wider than its elastic, than a thick one; common practice, no source
+ELASTIC_SHARE, ELASTIC_JOIN_MM = 0.9, 25.0  # of the waist, and the join; common practice, no source
+THICK_WORDS = ("thick", "plush", "padded", "soft waistband")
 FLY_MM, HIP_DOWN_MM, DRESS_ZIP_MM, SIDE_ZIP_MM, CHEST_ZIP_MM = 180.0, 200.0, 550.0, 350.0, 250.0
+LEAST_OPENING_MM = 150.0
 PLACKET_BUTTONS = 3  # common practice
 FRONT_ZIP_MM = 600.0  # an adult's jacket from neck to hip, common practice
 INVISIBLE_LONGER_MM = 25.0  # an invisible zip is sewn in from above its stop, which lies so far below the opening
@@ -55,11 +66,20 @@ class Figure:
 
 
 @dataclass(frozen=True)
+class Bears:
+    """A piece that bears buttons: which part of the length that closes lies on it, mm from the neck edge."""
+
+    piece: str
+    from_mm: float
+    to_mm: float
+
+
+@dataclass(frozen=True)
 class Buttons:
     """Buttons of one garment: on the front, each cuff, a placket, a waistband; their size; the front's places from its neck edge.
 
-    `front_mm`: the front's length from the neck edge to the hem's fold, None where the pieces do not say. `piece`: the number of
-    the front, whose places these are. `side`: the back, where the garment opens there.
+    `front_mm`: the length that closes, from the neck edge to the hem's fold, over bodice and skirt where both open; None where the
+    pieces do not say. `bear`: the pieces that bear the buttons. `side`: the back, where the garment opens there.
     """
 
     front: int
@@ -70,8 +90,15 @@ class Buttons:
     thick: Figure
     front_mm: float | None = None
     places_mm: tuple[float, ...] = ()
-    piece: str = ""
+    bear: tuple["Bears", ...] = ()
     side: str = "front"
+
+    def places_on(self, piece: str) -> tuple[float, ...]:
+        """The places on one of the pieces, from its own upper seam line, mm."""
+        own = next((b for b in self.bear if b.piece == piece), None)
+        if own is None:
+            return ()
+        return tuple(at - own.from_mm for at in self.places_mm if own.from_mm <= at < own.to_mm)
 
     @property
     def total(self) -> int:
@@ -106,6 +133,25 @@ class Band:
 
 
 @dataclass(frozen=True)
+class Elastic:
+    """The elastic of a casing: how wide it is, whether it is thick, and how long it is cut for the waist, None unmeasured."""
+
+    width: Figure
+    thick: bool = False
+    length_mm: float | None = None
+
+    @property
+    def more_mm(self) -> float:
+        """How much wider than the elastic its casing is."""
+        return THICK_MORE_MM if self.thick else CASING_MORE_MM
+
+    @property
+    def casing_mm(self) -> float:
+        """How wide a casing is between its stitched edges, mm."""
+        return self.width.mm + self.more_mm
+
+
+@dataclass(frozen=True)
 class Ask:
     """What requirements are worked out from: a garment's pieces in their size, features, what was typed, the body, the cloth."""
 
@@ -135,6 +181,7 @@ class Requirements:
     zip: Figure
     zip_is_given: bool
     allowance_mm: float = 15.0
+    elastic: Elastic = Elastic(Figure(ELASTIC_MM, "common practice"))
 
 
 def requirements(ask: Ask) -> Requirements:
@@ -154,7 +201,18 @@ def requirements(ask: Ask) -> Requirements:
         given or Figure(opening.mm + longer, opening.source),
         given is not None,
         _usual_allowance(ask),
+        _elastic(ask, typed),
     )
+
+
+def _elastic(ask: Ask, typed: "_Typed") -> Elastic:
+    """The elastic's width as it was typed or printed, and its length for the waist."""
+    thick = any(
+        re.search(rf"\b{word}\b[^,;\n]*\belastic\b|\belastic\b[^,;\n]*\b{word}\b", ask.envelope.lower())
+        for word in THICK_WORDS
+    )
+    length = None if ask.waist_mm is None else elastic_length(ask.waist_mm, ELASTIC_SHARE, ELASTIC_JOIN_MM)
+    return Elastic(typed.length("elastic") or Figure(ELASTIC_MM, "usual"), thick, length)
 
 
 class _Typed:
@@ -253,9 +311,9 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     if not (on_front or cuffs or elsewhere):
         return None
     side = ask.features.get("opening-at", "front")
-    number, length, marked = _front(ask)
+    bear, length, marked = _front(ask)
     if closes_slit_alone(ask.features):
-        length, marked = None, []
+        bear, length, marked = (), None, []
     count, source = typed.count() or (None, "")
     if count is not None:
         front = max(0, count - cuffs - elsewhere) if on_front else 0
@@ -267,7 +325,7 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
     thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
     places = tuple(marked) if len(marked) == front else _places(length, front)
-    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, number, side)
+    return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, bear, side)
 
 
 def _front_count(ask: Ask, length: float | None, marked: Sequence[float]) -> tuple[int, str]:
@@ -282,24 +340,83 @@ def _front_count(ask: Ask, length: float | None, marked: Sequence[float]) -> tup
     return (_spaced(length) if length else BUTTONS), f"about every {both(BUTTON_EVERY_MM, ask.unit)} of the {side}"
 
 
-def _front(ask: Ask) -> tuple[str, float | None, list[float]]:
-    """The front's number, its length on the seam line from neck to hem fold, and its button marks from the neck edge, mm."""
-    kind, side = ask.features.get("hem", "double"), ask.features.get("opening-at", "front")
-    for piece, shape in ask.pieces:
-        edge = next((e for e in OPENED[side] if e in shape.edges), None)
-        if piece.role != "self" or side not in piece.name.lower() or edge is None:
-            continue
+def _front(ask: Ask) -> tuple[tuple[Bears, ...], float | None, list[float]]:
+    """What bears the buttons, the length on the seam line from neck to hem fold, and the button marks from the neck edge, mm.
+
+    Over a waist seam bodice and skirt close as one; a band sewn along the front bears them where there is one.
+    """
+    side = ask.features.get("opening-at", "front")
+    open_ = [
+        (piece, shape, edge)
+        for piece, shape in ask.pieces
+        if piece.role == "self"
+        and side in piece.name.lower()
+        and not _is_aside(piece)
+        and (edge := _opens(shape, side))
+    ]
+    above = [part for part in open_ if "skirt" not in part[0].name.lower()][:1]
+    below = [part for part in open_ if "skirt" in part[0].name.lower()][:1]
+    bear: list[Bears] = []
+    marks: list[float] = []
+    far = 0.0
+    for piece, shape, edge in (*above, *below):
         whole = Walker().edge_mm(AlterPiece(piece.number, shape), edge)
-        ends = [shape.seam_line[i][0] for i in shape.edges[edge]]
-        folds = sum(HEMS_MM.get(kind, (0.0, 0.0))) if kind in HEMS_MM else 0.0
-        taken = (
-            max(0.0, folds - shape.allowance_of("hem"))
-            if "hem" in shape.edges and "hem" not in shape.allowances
-            else 0.0
-        )
-        marks = sorted(m.at[0] - min(ends) for m in shape.marks if "button" in m.name.lower())
-        return piece.number, whole - taken, marks
-    return "", None, []
+        upper = min(shape.seam_line[i][0] for i in shape.edges[edge])
+        marks += sorted(far + m.at[0] - upper for m in shape.marks if "button" in m.name.lower())
+        bear.append(Bears(piece.number, far, far + whole))
+        far += whole
+    if not bear:
+        return (), None, []
+    far -= _taken_by_the_hem(ask, (*above, *below)[-1][1])
+    band = _button_band(ask)
+    if band and not below:
+        bear = [Bears(band, 0.0, far)]
+    return tuple(bear), far, marks
+
+
+def _is_aside(piece: Piece) -> bool:
+    """Whether a piece is no part of the outside that closes: a facing, a band, a pocket."""
+    return any(
+        word in piece.name.lower() for word in ("facing", "band", "pocket", "yoke", "fly", "side front", "side back")
+    )
+
+
+def _button_band(ask: Ask) -> str:
+    """The number of a band along the front that bears the buttons; empty where there is none."""
+    for piece, _ in ask.pieces:
+        name = piece.name.lower()
+        if piece.role == "self" and not piece.same_as and any(word in name for word in ("button band", "front band")):
+            return piece.number
+    return ""
+
+
+def _opens(shape: PieceShape, side: str) -> str:
+    """The edge along which a piece opens: by its name, else the long one along the grain at its centre, off the fold."""
+    named = next((e for e in OPENED[side] for own in shape.edges if own.lower() == e), None)
+    if named is not None:
+        return next(own for own in shape.edges if own.lower() == named)
+    if shape.fold_edge is not None or "side" not in shape.edges:
+        return ""
+    middle = (min(y for _, y in shape.outline) + max(y for _, y in shape.outline)) / 2
+    at_side = [y for _, y in edge_points(shape.outline, shape.edges["side"])]
+    away = sum(at_side) / len(at_side) < middle
+    found = ""
+    longest = LEAST_OPENING_MM
+    for edge, at in shape.edges.items():
+        points = edge_points(shape.outline, at)
+        (x0, y0), (x1, y1) = points[0], points[-1]
+        centre = (y0 + y1) / 2 > middle if away else (y0 + y1) / 2 < middle
+        if centre and abs(x1 - x0) > 3 * abs(y1 - y0) and abs(x1 - x0) > longest:
+            found, longest = edge, abs(x1 - x0)
+    return found
+
+
+def _taken_by_the_hem(ask: Ask, shape: PieceShape) -> float:
+    """What the hem's folds take of the edge beyond its allowance, mm."""
+    kind = ask.features.get("hem", "double")
+    if kind not in HEMS_MM or "hem" not in shape.edges or "hem" in shape.allowances:
+        return 0.0
+    return max(0.0, sum(HEMS_MM[kind]) - shape.allowance_of("hem"))
 
 
 def _spaced(length: float) -> int:
@@ -330,7 +447,7 @@ def _opening(ask: Ask) -> Figure:
         for mark in shape.marks:
             if "zip" in mark.name.lower():
                 return Figure(mark.at[0] - min(x for x, _ in shape.seam_line), "from the upper seam to the mark")
-    _, front, _ = _front(ask) if ask.features.get("closure") == "separating-zip" else ("", None, [])
+    _, front, _ = _front(ask) if ask.features.get("closure") == "separating-zip" else ((), None, [])
     if front is not None:
         return Figure(front, "down the whole front")
     if ask.features.get("closure") == "separating-zip":

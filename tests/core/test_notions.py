@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.errors import ReckonError
-from rowanseed.core.geometry.shape import Mark, PieceShape
+from rowanseed.core.geometry.shape import Line, Mark, PieceShape
 from rowanseed.core.make.plan import Trim
 from rowanseed.core.notions import NotionsAsk, edge_length, notions, seam_length, trim_for
 from rowanseed.core.pattern.figures import Figures
@@ -31,8 +31,8 @@ def of(found, kind):
 
 
 def test_seams_are_counted_once_and_hems_for_every_piece():
-    # two side seams of 600, and four hems of 300
-    assert seam_length(SKIRT) == pytest.approx(2 * 600 + 4 * 300)
+    # two side seams of 600, four hems of 300, a centre seam of 600 in front and one behind, below the zip
+    assert seam_length(SKIRT) == pytest.approx(2 * 600 + 4 * 300 + 2 * 600)
     assert edge_length(SKIRT) == pytest.approx(4 * 1800)
     folded = replace(
         SKIRT, pieces=((Piece("1", "Front", 1), replace(PANEL, fold_edge=((0.0, 0.0), (600.0, 0.0)))),), seams=()
@@ -63,8 +63,8 @@ def test_buttons_come_on_whole_cards_and_marks_are_believed_first():
 
 def test_thread_grows_with_the_seams_and_the_overlocker_asks_for_cones():
     machine = of(notions(SKIRT), "thread")[0]
-    # 2.4 m of seams, 1.15 passes, 2.5 times, 15 % for ends
-    assert machine.amount == pytest.approx(2400 * 1.15 * 2.5 * 1.15)
+    # 2.4 m of sides and hems, 1.2 m of both centres, 1.15 passes, 2.5 times, 15 % for ends
+    assert machine.amount == pytest.approx((2400 + 1200) * 1.15 * 2.5 * 1.15)
     overlocked = notions(replace(SKIRT, tools=frozenset({"overlocker"})))
     assert of(overlocked, "overlock-thread")[0].amount == pytest.approx(7200 * 14 * 1.15)
 
@@ -187,3 +187,21 @@ def test_a_slit_takes_one_button_unless_more_were_typed():
     assert (hooked.front, hooked.cuffs) == (0, 2)
     three = requirements(Ask(features=slit, in_make=Figures(buttons=3))).buttons
     assert (three.total, three.places_mm) == (3, ())
+
+
+def test_thread_counts_what_a_piece_is_sewn_to_itself_by():
+    leg = PieceShape(
+        ((0.0, 0.0), (0.0, 300.0), (1000.0, 300.0), (1000.0, 0.0), (250.0, -50.0)),
+        edges={"waist": (0, 1), "side": (1, 2), "hem": (2, 3), "inseam": (3, 4), "crotch": (4, 0)},
+    )
+    pieces = tuple((Piece(n, name, 2, mirrored=True), leg) for n, name in (("1", "Front"), ("2", "Back")))
+    seams = (Seam(("1", "side"), ("2", "side")), Seam(("1", "inseam"), ("2", "inseam")))
+    cased = NotionsAsk(pieces, seams, {"waist": "casing", "closure": "none"})
+    side, inseam, crotch = 1000.0, (750.0**2 + 50.0**2) ** 0.5, (250.0**2 + 50.0**2) ** 0.5
+    # two sides, two inseams, four hems, the crotch of front and of back once each, one row round the waist
+    assert seam_length(cased) == pytest.approx(2 * side + 2 * inseam + 4 * 300 + 2 * crotch + 4 * 300)
+    banded = replace(cased, features={"waist": "band", "closure": "fly"})
+    assert seam_length(banded) == pytest.approx(2 * side + 2 * inseam + 4 * 300 + 2 * crotch)
+    darted = replace(leg, lines=(Line("dart", ((0.0, 100.0), (90.0, 110.0), (0.0, 120.0))),))
+    one = replace(banded, pieces=((pieces[0][0], darted), pieces[1]))
+    assert seam_length(one) - seam_length(banded) == pytest.approx(2 * (90.0**2 + 10.0**2) ** 0.5)

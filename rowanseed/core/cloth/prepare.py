@@ -129,6 +129,11 @@ def _care_says(cloth: Cloth) -> str:
 def _straightening(cloth: Cloth) -> Task:
     if care_of(cloth.fibre).tears and not cloth.piled and cloth.weight != "heavy":
         how = "Snip the selvage and tear across both ends; if it will not tear true, pull a thread and cut along it."
+    elif care_of(cloth.fibre).delicate.name == "linen" and cloth.weight != "heavy" and not cloth.piled:
+        how = (
+            "Pull one thread across at each end and cut along the gap: the edge stays flat. Others snip the selvage and tear, "
+            "which is quicker; then press the torn ends flat, for tearing draws them out."
+        )
     else:
         how = "Pull one thread across at each end and cut along the gap; do not tear."
     return Task("straighten", "Straighten the ends", how, "Only then do the selvages meet and the grain run true.")

@@ -79,9 +79,11 @@ def what_to_mark(sized: SizedPiece, buttons: Buttons | None = None, unit: Unit =
         marks.append("the centre, at both ends of the fold")
     marks += [f"{line.kind} lines" for line in shape.lines]
     marks += [mark.name for mark in shape.marks]
-    if buttons is not None and buttons.piece == sized.piece.number and buttons.places_mm:
-        marks.append(
-            f"{len(buttons.places_mm)} button places: the first {both(buttons.places_mm[0], unit)} below the neck's seam line, "
-            f"then every {both(buttons.spacing_mm, unit)}"
-        )
+    places = buttons.places_on(sized.piece.number) if buttons is not None else ()
+    if buttons is not None and places:
+        first = buttons.bear[0].piece == sized.piece.number
+        many = f"{len(places)} button place{'s' if len(places) > 1 else ''}"
+        where = "the neck's seam line" if first else "its upper seam line"
+        then = f", then every {both(buttons.spacing_mm, unit)}" if len(places) > 1 else ""
+        marks.append(f"{many}: the first {both(places[0], unit)} below {where}{then}")
     return (*marks, "the right side")

@@ -41,6 +41,13 @@ def gather_length(finished_mm: float, ratio: float) -> float:
     return finished_mm * ratio
 
 
+def casing_width(elastic_mm: float, more_mm: float) -> float:
+    """A casing between its stitched edges: the elastic and so much more that it lies flat and can be drawn through, mm."""
+    if elastic_mm <= 0:
+        raise ReckonError("An elastic has a width.", "width")
+    return elastic_mm + more_mm
+
+
 def elastic_length(body_mm: float, share: float, join_mm: float) -> float:
     """Elastic for a casing: a share of the body (0.9: a tenth shorter) plus the join, mm."""
     if not 0.6 <= share <= 1:

@@ -32,7 +32,10 @@ def _gather_length(v: Values) -> list[Result]:
 
 
 def _elastic(v: Values) -> list[Result]:
-    return [length("length_mm", "Cut the elastic", fullness.elastic_length(v["body"], v["share"], v["join"]))]
+    return [
+        length("length_mm", "Cut the elastic", fullness.elastic_length(v["body"], v["share"], v["join"])),
+        length("casing_mm", "Casing between its stitched edges", fullness.casing_width(v["width"], v["more"])),
+    ]
 
 
 def _pleats(v: Values) -> list[Result]:
@@ -116,6 +119,8 @@ CALCULATORS = (
             Input("body", "Body", "length", "80 cm"),
             Input("share", "Share of the body", "percent", "90"),
             Input("join", "Join", "length", "2.5 cm"),
+            Input("width", "Width of the elastic", "length", "2 cm", default="2 cm"),
+            Input("more", "Casing wider by (a thick one takes 6 mm)", "length", "3 mm", default="3 mm"),
         ),
         _elastic,
         lambda v, r: Figure("bars", (("body", v["body"]), ("elastic", r["length_mm"]))),

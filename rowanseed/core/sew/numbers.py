@@ -8,8 +8,8 @@ from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
-from rowanseed.core.reckon import bias, fullness, hems, seams
-from rowanseed.core.requirements import Ask, Figure, Requirements, requirements
+from rowanseed.core.reckon import bias, hems, seams
+from rowanseed.core.requirements import THICK_MORE_MM, Ask, Figure, Requirements, requirements
 from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
 
@@ -181,11 +181,19 @@ def _waistband(f: Facts) -> str:
 
 
 def _elastic(f: Facts) -> str:
-    if f.waist_mm is None:
-        return "About nine tenths of the waist, plus 2.5 cm (1 in) to join."
-    return (
-        f"Cut the elastic {f.say(fullness.elastic_length(f.waist_mm, 0.9, 25.0))}: nine tenths of the waist and a join."
-    )
+    elastic = f.required.elastic
+    wide = f"{f.say(elastic.width.mm)} wide ({elastic.width.source})"
+    if elastic.length_mm is None:
+        return f"Elastic {wide}: about nine tenths of the waist, plus 2.5 cm (1 in) to join."
+    return f"Cut the elastic, {wide}, {f.say(elastic.length_mm)} long: nine tenths of the waist and a join."
+
+
+def _casing(f: Facts, before: str, after: str = "") -> str:
+    """A casing's depth for its elastic: `before` and `after` stand round it."""
+    elastic = f.required.elastic
+    why = f"the elastic's {f.say(elastic.width.mm)} ({elastic.width.source}) and {f.say(elastic.more_mm)} more"
+    thick = "" if elastic.thick else f"; a thick elastic takes {f.say(THICK_MORE_MM)}"
+    return f"{before} {f.say(elastic.casing_mm)}{after}: {why}{thick}."
 
 
 def cap_and_armhole(f: Facts) -> tuple[float, float] | None:
@@ -357,11 +365,11 @@ SUMS: dict[str, Callable[[Facts], str]] = {
         f"Opening {f.say(f.required.opening.mm)}, {f.required.opening.source}; the zip {f.say(f.required.zip.mm)} or "
         "longer, then shortened."
     ),
-    "casing-seam": lambda f: f"Allowances of the elastic's width and {f.say(0.25 * IN)} more.",
-    "casing-strip": lambda f: (
-        f"The strip: the elastic's width, {f.say(0.125 * IN)} more and two folds of {f.say(0.25 * IN)}."
+    "casing-seam": lambda f: _casing(f, "Allowances of"),
+    "casing-strip": lambda f: _casing(
+        f, "The strip's finished width is", f", and two folds of {f.say(0.25 * IN)} beside it"
     ),
-    "casing": lambda f: f"Fold {f.say(0.25 * IN)}, then the elastic's width and {f.say(0.125 * IN)} more.",
+    "casing": lambda f: _casing(f, f"Fold {f.say(0.25 * IN)}, then"),
     "lining-gap": lambda f: f"Leave {f.say(6 * IN)} to {f.say(8 * IN)} open for turning.",
     "lining-pleat": _lining_pleat,
     "lining-hem": lambda f: f"{f.say(0.5 * IN)} to {f.say(0.75 * IN)} shorter than the garment.",
