@@ -160,7 +160,14 @@ def _sewn_to_itself(need: NotionsAsk, piece: Piece, shape: PieceShape, seen: set
         total += _edge(shape, "waist") * _times(piece, shape)
     if piece.cut < 2 or shape.fold_edge is not None:
         return total
-    closed_apart = need.features.get("closure", "none") in ("buttons", "snaps", "hook", "separating-zip", "ties", "wrap")
+    closed_apart = need.features.get("closure", "none") in (
+        "buttons",
+        "snaps",
+        "hook",
+        "separating-zip",
+        "ties",
+        "wrap",
+    )
     opens = need.features.get("opening-at", "front") if closed_apart else ""
     for edge in shape.edges:
         name = edge.lower()

@@ -1,5 +1,6 @@
 """A pattern's envelope as a form: sizes with body and finished measurements, views, what it was drawn for."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fastapi import APIRouter, Request, Response
@@ -10,6 +11,7 @@ from rowanseed.core.fit.body_charts import CHARTS, SOURCE
 from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
 from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
+from rowanseed.core.pattern.printed_text import read_printed
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
@@ -18,6 +20,8 @@ from rowanseed.web.forms import Form, read_form
 router = APIRouter(prefix="/patterns", include_in_schema=False)
 GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
 CELLS = (*(("body", key) for key in (*ZONES, "height")), *(("finished", zone) for zone in ZONES))
+LEAPS = 1.6  # from one size to the next no measure grows by more
+FOLLOWS = 1.35
 RANGE_SIGNS = ("–", "—", " to ", "-")
 
 
@@ -72,6 +76,17 @@ async def echo(request: Request, home: Home) -> Response:
     elif ends:
         form.echoes[name] = " to ".join(end.echo() for end in ends)
     return page(request, home, "patterns/_cell.html", {"form": form, "name": name})
+
+
+@router.post("/echo/printed", name="printed_echo")
+async def echo_printed(request: Request, home: Home) -> Response:
+    """What the lines of printed lengths were understood as, by the views and sizes that stand in the form."""
+    form = await read_form(request, home.unit)
+    views = [v.name for v in _read_views(form, Pattern(""))]
+    form.errors.clear()
+    _, sizes = _read_sizes(Form({}), await request.form(), home.unit)
+    _read_printed(form, views, [s.size for s in sizes])
+    return page(request, home, "patterns/_cell.html", {"form": form, "name": "printed"})
 
 
 @router.get("/{pattern_id}/envelope", name="envelope")
@@ -140,8 +155,8 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
     name = form.text("name", "A name", 120)
     height = form.length("drafted_height", most_mm=2500)
     views = _read_views(form, before)
-    printed = _read_printed(form, {v.name for v in views})
     lines, sizes = _read_sizes(form, data, unit)
+    printed = _read_printed(form, [v.name for v in views], [s.size for s in sizes])
     pattern = replace(
         before,
         name=name,
@@ -179,25 +194,15 @@ def _printed_line(printed: Printed) -> str:
     return f"{printed.view}; {', '.join(printed.sizes)}; {printed.width.text}; {printed.length.text}{nap}"
 
 
-def _read_printed(form: Form, views: set[str]) -> tuple[Printed, ...]:
-    """The lengths that the envelope prints, one a line: `A; 12, 14; 115 cm; 2.10 m; with nap`."""
-    found = []
-    for line in form.text("printed", most=8000).splitlines():
-        parts = [part.strip() for part in line.split(";") if part.strip()]
-        if not parts:
-            continue
-        try:
-            view, sizes, width, length = parts[:4]
-            read = (_with_unit(width, form.unit), _with_unit(length, form.unit))
-        except (ValueError, LengthError):
-            form.errors["printed"] = f"“{line.strip()[:60]}”: write view; sizes; width; length, parted by semicolons."
-            return ()
-        if view not in views:
-            form.errors["printed"] = f"“{line.strip()[:60]}”: there is no view {view[:20]}."
-            return ()
-        names = tuple(s.strip() for s in sizes.split(",") if s.strip())
-        found.append(Printed(view, names, *read, len(parts) > 4 and "without" not in parts[4]))
-    return tuple(found)
+def _read_printed(form: Form, views: Sequence[str], sizes: Sequence[str]) -> tuple[Printed, ...]:
+    """The lengths that the envelope prints; what is understood is told beside the field, what is not is asked about there."""
+    read = read_printed(form.text("printed", most=8000), views, sizes, form.unit)
+    if read.problems:
+        form.errors["printed"] = " ".join(problem[0].upper() + problem[1:] for problem in read.problems[:3])
+        return ()
+    if read.printed:
+        form.echoes["printed"] = f"Understood: {read.echo(form.unit)}."
+    return tuple(read.printed)
 
 
 def _line(size: EnvelopeSize) -> SizeLine:
@@ -299,10 +304,29 @@ def _read_age(line: SizeLine) -> tuple[float, float] | None:
 
 
 def _refuse_falling(form: Form, lines: list[SizeLine], sizes: list[EnvelopeSize]) -> None:
+    """Ask about a figure that does not follow the size before it: meant in the other unit, or in the wrong row."""
     for at in range(1, len(sizes)):
         for kind, zone in CELLS:
             small, large = getattr(sizes[at - 1], kind).get(zone), getattr(sizes[at], kind).get(zone)
-            if small and large and large.mm < small.mm:
+            if not small or not large or small.mm <= large.mm <= LEAPS * small.mm:
+                continue
+            other = _in_the_other_unit(lines[at].cells.get(f"{kind}_{zone}", ""), large)
+            if other is not None and small.mm * 0.98 <= other.mm <= small.mm * FOLLOWS:
+                before = f"{small.echo()} of size {sizes[at - 1].size}"
+                text = f"{large.echo()} does not follow {before}. Was {other.text} meant? Write its unit."
+            elif large.mm < small.mm:
                 text = f"Smaller than size {sizes[at - 1].size}: list the smallest size first."
-                lines[at].errors[f"{kind}_{zone}"] = text
-                form.errors[f"size {sizes[at].size}"] = text
+            else:
+                continue
+            lines[at].errors[f"{kind}_{zone}"] = text
+            form.errors[f"size {sizes[at].size}"] = text
+
+
+def _in_the_other_unit(typed: str, read: Length) -> Length | None:
+    """The same figure in inches for centimetres, or the other way; None where its unit was typed otherwise than usual."""
+    figure = typed.strip().rstrip("\"”'").removesuffix("cm").removesuffix("in").strip()
+    other: Unit = "cm" if read.unit == "in" else "in"
+    try:
+        return parse_length(f"{figure} {other}")
+    except LengthError:
+        return None

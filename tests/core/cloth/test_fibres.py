@@ -78,7 +78,9 @@ def test_merino_and_bamboo_are_not_washed_hot_and_acetate_that_is_dry_cleaned_is
 
 def test_linen_is_straightened_by_a_pulled_thread_or_torn_and_cotton_torn():
     linen = how("straighten", fibre="linen")
-    assert linen.startswith("Pull one thread") and "Others snip the selvage and tear" in linen  # both schools, the first usual
+    assert (
+        linen.startswith("Pull one thread") and "Others snip the selvage and tear" in linen
+    )  # both schools, the first usual
     assert "do not tear" in how("straighten", fibre="silk") and "tear across" in how("straighten", fibre="cotton")
 
 
