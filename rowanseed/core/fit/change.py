@@ -85,6 +85,11 @@ class Change:
             shape = trued(before, make(self.now(number).shape), kept)
         self._put(number, shape, itself)
 
+    def take(self, number: str, shape: PieceShape, tracks: tuple[PieceShape, PieceShape]) -> None:
+        """Give a piece a shape that was made elsewhere; `tracks`: the piece before and after, with points followed along it."""
+        self._started[number], self._under_way[number] = tracks
+        self._put(number, shape, itself=True)
+
     def field_of(self, number: str) -> Field | None:
         """What was done to a piece behind which others lie; None where nothing was."""
         if number not in self._under_way:

@@ -149,7 +149,7 @@ def _rank(change: Change, edge: SeamSide, off: float) -> int | None:
         return None
     if edge[1] not in change.now(number).shape.edges:
         return None
-    if number == change.alteration.piece or change.known[number].same_as == change.alteration.piece:
+    if change.alteration.piece in (number, change.known[number].same_as or number):
         return None
     if number in change.altered and number not in change.layers:
         return 3 if abs(off) <= TRIM_MM else None

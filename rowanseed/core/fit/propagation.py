@@ -50,15 +50,20 @@ def apply(
         _change_lengths(change)
     else:
         _move_edges(change)
-    _make_all_meet(change, with_layers=False)
-    take_layers_along(change)
-    _make_all_meet(change, with_layers=True)
-    remark(change)
+    carry_on(change)
     left = {piece.piece for piece in change.left}
     for k, seam in enumerate(seams):
         if any(number in left for number, _ in seam.edges):
             meant[k] = difference(change, seam)
     return change
+
+
+def carry_on(change: Change) -> None:
+    """Carry what was made to all that joins: seams meet, layers go with their shells, notches lie opposite each other."""
+    _make_all_meet(change, with_layers=False)
+    take_layers_along(change)
+    _make_all_meet(change, with_layers=True)
+    remark(change)
 
 
 def _make_all_meet(change: Change, with_layers: bool) -> None:

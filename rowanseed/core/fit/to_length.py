@@ -25,6 +25,8 @@ BETWEEN_MM = 130.0  # two cap edges with no more than so much between them share
 PANEL = 0.5  # the side beside an edge is at least so much of it where the edge belongs to a panel and not to a band
 FINE_MM = 12.0
 ROUNDS = 14
+PASSES = 5
+SETTLED_MM = 0.25
 
 Shift = Callable[[int], Point]
 
@@ -38,24 +40,38 @@ def to_length(piece: AlterPiece, wanted: Mapping[str, float], sewn: Collection[s
         AlterationError: the piece cannot give that much.
     """
     shape = piece.shape
+    for _ in range(PASSES):  # one edge's change may shift another a little
+        shape = _once(piece, shape, wanted, sewn)
+        if _most_off(piece, shape, wanted) < SETTLED_MM:
+            return shape
+    worst = max(wanted, key=lambda edge: abs(_mm(piece, shape, edge) - wanted[edge]))
+    if abs(_mm(piece, shape, worst) - wanted[worst]) > 1.0:
+        by = abs(wanted[worst] - _mm(piece, piece.shape, worst))
+        raise AlterationError(
+            f"The {worst} of piece {piece.id} would have to change by {both(by)}, which it cannot give.", "by"
+        )
+    return shape
+
+
+def _most_off(piece: AlterPiece, shape: PieceShape, wanted: Mapping[str, float]) -> float:
+    return max(abs(_mm(piece, shape, edge) - mm) for edge, mm in wanted.items())
+
+
+def _once(piece: AlterPiece, shape: PieceShape, wanted: Mapping[str, float], sewn: Collection[str]) -> PieceShape:
+    """Each of the edges made as long as wanted, one after the other; two that share a crown together."""
     pair = _crown(shape, list(wanted))
     if pair is not None:
         shape = _crown_moved(piece, shape, *pair, {edge: wanted.get(edge, _mm(piece, shape, edge)) for edge in pair})
     for edge in wanted:
-        if pair is None or edge not in pair:
-            if is_curved(shape, edge):
-                shape = _hollowed(piece, shape, edge, wanted[edge])
-            else:
-                held = {other for other in sewn if other not in wanted}
-                shape = _stretched(piece, shape, edge, wanted[edge], held)
-    for edge, mm in wanted.items():
-        off = _mm(piece, shape, edge) - mm
-        if abs(off) > 1.0:
-            raise AlterationError(
-                f"The {edge} of piece {piece.id} would have to change by {both(abs(mm - _mm(piece, piece.shape, edge)))}, "
-                "which it cannot give.",
-                "by",
-            )
+        if pair is not None and edge in pair:
+            continue
+        if abs(_mm(piece, shape, edge) - wanted[edge]) < ENOUGH_MM:
+            continue
+        if is_curved(shape, edge):
+            shape = _hollowed(piece, shape, edge, wanted[edge])
+        else:
+            held = {other for other in sewn if other != edge}
+            shape = _stretched(piece, shape, edge, wanted[edge], held)
     return shape
 
 

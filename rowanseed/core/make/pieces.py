@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from rowanseed.core.errors import AlterationError, Finding
 from rowanseed.core.fit.alter import Altered, alter
 from rowanseed.core.fit.blend import blend
+from rowanseed.core.fit.blend_carried import carried_from_blend
 from rowanseed.core.fit.finished_measurements import Girth, finished_girths
 from rowanseed.core.fit.kinds import Alteration
 from rowanseed.core.geometry.shape import PieceShape
@@ -44,16 +45,20 @@ def blended_pattern(
 ) -> tuple[Pattern, list[Finding]]:
     """The pattern with a shape for every blended size under its label, and findings for pieces that cannot be blended."""
     findings: list[Finding] = []
-    pieces = []
-    for piece in pattern.pieces:
-        shapes = dict(piece.shapes)
-        for label, (size, zones) in blends.items():
+    shapes = {piece.number: dict(piece.shapes) for piece in pattern.pieces}
+    for label, (size, zones) in blends.items():
+        blended: dict[str, PieceShape] = {}
+        for piece in pattern.pieces:
             try:
-                shapes[label] = blend(piece.shapes, size, zones, f"Piece {piece.number}, {piece.name},")
+                blended[piece.number] = blend(piece.shapes, size, zones, f"Piece {piece.number}, {piece.name},")
             except AlterationError as error:
                 findings.append(Finding("stop", "not-blended", error.text))
-        pieces.append(replace(piece, shapes=shapes))
-    return replace(pattern, pieces=tuple(pieces)), findings
+        own, seams = fit_pieces(pattern, size)
+        # What has no zones of its own goes with what it is sewn to.
+        for number, shape in {**blended, **carried_from_blend(own, blended, seams)}.items():
+            shapes[number][label] = shape
+    pieces = tuple(replace(piece, shapes=shapes[piece.number]) for piece in pattern.pieces)
+    return replace(pattern, pieces=pieces), findings
 
 
 def fit_pieces(pattern: Pattern, size: str) -> tuple[list[AlterPiece], list[Seam]]:

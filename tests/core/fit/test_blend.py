@@ -10,9 +10,9 @@ from rowanseed.core.fit.alter import seam_walk
 from rowanseed.core.fit.blend import blend, blend_label, is_blend
 from rowanseed.core.fit.reshape import change_length
 from rowanseed.core.geometry.shape import PieceShape
-from rowanseed.core.make.pieces import blended_pattern, needed_sizes
-from rowanseed.core.pattern.seamwalk import AlterPiece, walk_findings
-from rowanseed.demo import overshirt, trousers
+from rowanseed.core.make.pieces import blended_pattern, fit_pieces, needed_sizes
+from rowanseed.core.pattern.seamwalk import AlterPiece, Walker, walk_findings
+from rowanseed.demo import overshirt, trousers, waistcoat
 
 
 def panel(width):
@@ -100,3 +100,34 @@ def test_a_pattern_holds_the_blended_shape_under_its_label_or_says_why_not():
 def test_levels_move_with_a_piece_that_is_lengthened():
     longer = change_length(PANELS["14"], 100.0, 25.0)
     assert longer.levels == {"bust": 50.0, "hip": 375.0}
+
+
+@pytest.mark.parametrize("zones", [("bust",), ("bust", "waist", "hip"), ("hip",), ("waist", "hip")])
+@pytest.mark.parametrize("module", [overshirt, trousers, waistcoat])
+def test_what_has_no_zones_blends_with_what_it_is_sewn_to(module, zones):
+    pattern = module.pattern()
+    names = pattern.size_names()
+    for own, other in ((names[1], names[3]), (names[3], names[1]), (names[0], names[1])):
+        label = "blend"
+        made, findings = blended_pattern(pattern, {label: (own, dict.fromkeys(zones, other))})
+        assert not findings
+        pieces, seams = fit_pieces(made, label)
+        assert all(Polygon(p.shape.outline).is_valid for p in pieces)
+        before = {s.seam: s.difference_mm for s in seam_walk(*fit_pieces(pattern, own))}
+        for seam in seam_walk(pieces, seams):
+            assert abs(seam.difference_mm - before[seam.seam]) < 1.0, (own, other, seam.seam.a, seam.difference_mm)
+        for piece in pieces:
+            if piece.follows:  # its side still lies on its shell's
+                shell = next(p for p in pieces if p.id == piece.follows)
+                both_have = {"side", "armhole"} & piece.shape.edges.keys() & shell.shape.edges.keys()
+                was = {p.id: p for p in fit_pieces(pattern, own)[0]}
+                for edge in both_have:
+                    apart = [
+                        edge_mm(p[piece.id], edge) - edge_mm(p[shell.id], edge)
+                        for p in (was, {piece.id: piece, shell.id: shell})
+                    ]
+                    assert abs(apart[0] - apart[1]) < 1.5, (piece.id, edge, apart)
+
+
+def edge_mm(piece, edge):
+    return Walker().edge_mm(piece, edge)
