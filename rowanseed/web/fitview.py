@@ -10,7 +10,6 @@ from rowanseed.core.errors import AdviceError, AlterationError, Finding
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.alter import refuse_unknown
 from rowanseed.core.fit.chart_comparison import AdviceRequest, School, other_way
-from rowanseed.core.fit.ease import least_wearing
 from rowanseed.core.fit.kinds import Alteration, describe
 from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.lengths import Length, Unit
@@ -83,14 +82,14 @@ def fitting(view: WorkedMake, garment: MakeGarment, unit: Unit) -> Fitting:
     label = view.label(garment) if garment.size else ""
     if person is None or person.latest is None:
         text = "No measurements yet: choose the size yourself, or add them under People." if person else ""
-        return Fitting(garment, person, None, {}, text, [], "", _measures(view, label, None))
+        return Fitting(garment, person, None, {}, text, [], "", _measures(view, label, None, None))
     asked = _asked(view, person)
-    measures = _measures(view, label, person)
+    measures = _measures(view, label, person, asked)
     try:
         advice = size_advice(asked)
     except AdviceError as error:
         return Fitting(garment, person, None, {}, error.text, [], "", measures)
-    lines = _ease_lines(view, person, label)
+    lines = _ease_lines(view, person, label, asked)
     chosen = garment.size or advice.size
     cut = {zone: view.zones_of(garment).get(zone, chosen) for zone in ZONES}
     advised, key = {z.zone: z.size for z in advice.zones}, str(garment.id)
@@ -145,7 +144,7 @@ def _every_way(key: _Asked) -> Mapping[School, SchoolAdvice]:
     return ways
 
 
-def _ease_lines(view: WorkedMake, person: Person, label: str) -> list[EaseLine]:
+def _ease_lines(view: WorkedMake, person: Person, label: str, asked: AdviceRequest) -> list[EaseLine]:
     """For each level that both body and pattern have, what every size leaves, and what the pieces leave as they will be cut."""
     assert person.latest is not None
     girths = view.girths(label) if label else {}
@@ -165,7 +164,7 @@ def _ease_lines(view: WorkedMake, person: Person, label: str) -> list[EaseLine]:
                     eases,
                     zone,
                     now,
-                    view.settings.ease_table.get(f"least.{zone}"),
+                    asked.least_ease(zone) if zone else 0.0,
                 )
             )
     return sorted(lines, key=lambda line: (line.zone is None, ZONES.index(line.zone) if line.zone else 0))
@@ -177,7 +176,7 @@ def _middle(size: EnvelopeSize, key: str) -> Length | None:
     return Length((low.mm + high.mm) / 2, f"{low.text} to {high.text}", low.unit) if low and high else low
 
 
-def _measures(view: WorkedMake, label: str, person: Person | None) -> list[Measure]:
+def _measures(view: WorkedMake, label: str, person: Person | None, asked: AdviceRequest | None) -> list[Measure]:
     """The finished measures of a garment, from the envelope and from the pieces as they will be cut."""
     if not label:
         return []
@@ -192,7 +191,7 @@ def _measures(view: WorkedMake, label: str, person: Person | None) -> list[Measu
         own = body.get(key)
         zone: Zone | None = next((z for z in ZONES if z == key), None)
         ease = best - own.mm if best is not None and own else None
-        least = least_wearing(zone, 0.0, view.drawn.garment, view.settings.ease_table) if zone else None
+        least = asked.least_ease(zone) if zone and asked else None
         name = BY_KEY[key].label
         out.append(Measure(name, own, envelope.mm if envelope else None, pieces.mm if pieces else None, ease, least))
     return out

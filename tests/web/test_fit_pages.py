@@ -271,3 +271,12 @@ def test_an_envelope_without_a_table_begins_with_a_usual_body_chart_and_says_so(
     assert "usual body chart:" not in begun
     assert "usual body chart:" not in client.get("/patterns/1/envelope").text
     assert 'value="76 cm"' not in client.get("/patterns/1/envelope?chart=women").text
+
+
+def test_the_least_ease_is_one_figure_in_picture_table_and_advice(client):
+    """A jacket's bust needs more than a top's; the overshirt is worn as one: 8 cm (handbooks, from memory)."""
+    text = client.get("/makes/1/fit").text
+    drawn = re.findall(r"least to move in: ([^<]*)", text)
+    row = re.search(r"Full bust</th>(.*?)</tr>", text, re.S)[1]
+    in_table = re.sub(r"<[^>]*>", " ", row).split()
+    assert drawn and drawn[0] == "8 cm" and " ".join(in_table).endswith("8 cm")

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rowanseed.core.errors import AdviceError
-from rowanseed.core.fit.ease import ease_for_look, wanted_ease
+from rowanseed.core.fit.ease import ease_for_look, least_wearing, wanted_ease
 from rowanseed.core.fit.ease_table import NO_GROWTH, USUAL, EaseTable, Growth
 from rowanseed.core.fit.scale import Scale, SizeRow, figure, scale
 from rowanseed.core.garment_kinds import ZONES, Cut, GarmentKind, Zone
@@ -54,6 +54,10 @@ class AdviceRequest:
     cup: float = CUP_MM
     bust_by: BustBy = "high-bust-and-cup"
     growth: Growth = NO_GROWTH
+
+    def least_ease(self, zone: Zone) -> float:
+        """The least ease at a zone for this garment, this cloth and what is worn beneath, mm: the one figure told anywhere."""
+        return least_wearing(zone, self.stretch, self.garment, self.eases) + self.worn_under
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.chart_comparison import ChartComparison
-from rowanseed.core.fit.ease import ease_for_look, least_wearing, look_of, wanted_ease
+from rowanseed.core.fit.ease import ease_for_look, look_of, wanted_ease
 from rowanseed.core.fit.scale import figure
 from rowanseed.core.lengths import both
 
@@ -95,7 +95,7 @@ def _ease(w: ChartComparison) -> list[Finding]:
     for zone in w.zones:
         if zone.ease_mm is None:
             continue
-        least = least_wearing(zone.zone, w.request.stretch, w.request.garment, w.request.eases) + w.request.worn_under
+        least = w.request.least_ease(zone.zone)
         smaller_woven = zone.ease_mm < 0 and not w.request.stretch  # `_knit` says that it cannot be put on
         if zone.ease_mm < least - 1e-6 and not smaller_woven:
             text = (
@@ -271,8 +271,7 @@ def _cloth(w: ChartComparison) -> list[Finding]:
     short = [
         zone.zone
         for zone in w.zones
-        if zone.ease_mm is not None
-        and zone.ease_mm - sum_mm < least_wearing(zone.zone, w.request.stretch, table=w.request.eases)
+        if zone.ease_mm is not None and zone.ease_mm - sum_mm < w.request.least_ease(zone.zone)
     ]
     text = f"Cloth that is {' and '.join(takes)} takes up about {both(sum_mm)} of the ease"
     if short:
