@@ -70,8 +70,8 @@ def read_printed(text: str, views: Sequence[str], sizes: Sequence[str], unit: Un
             continue
         try:
             row = _row(parts, views, sizes, unit)
-        except _Unread as problem:
-            read.problems.append(f"“{line.strip()[:60]}”: {problem}")
+        except _Unread as unread:
+            read.problems.append(f"“{line.strip()[:60]}”: {unread}")
             continue
         if row.head or (not row.sizes and not row.views and row.lengths and all(_is_width(w) for w in row.lengths)):
             widths = row.lengths

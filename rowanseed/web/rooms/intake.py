@@ -9,6 +9,7 @@ from starlette.datastructures import UploadFile
 
 from rowanseed.core.errors import IntakeError, PatternFileError
 from rowanseed.core.garment_kinds import GarmentKind
+from rowanseed.core.intake.garment import garment_by_names
 from rowanseed.core.intake.model import Intake, IntakeOptions
 from rowanseed.core.lengths import format_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
@@ -168,7 +169,8 @@ def _review(
         "into": into,
         "allowance": format_length(allowance, home.unit) if allowance is not None else "",
         "seen_allowance": allowance,
-        "name": stored.name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip().capitalize(),
+        "name": (name := stored.name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip().capitalize()),
+        "guessed": garment_by_names(name, [piece.name for piece in intake.pieces]),
     }
     return page(request, home, "intake/review.html", context, status)
 

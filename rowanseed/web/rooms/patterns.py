@@ -11,6 +11,7 @@ from starlette.datastructures import UploadFile as UploadedFile
 from rowanseed.core.cloth.repeat import PhotoError
 from rowanseed.core.errors import PatternFileError, ShapeError
 from rowanseed.core.garment_kinds import ZONES, GarmentKind
+from rowanseed.core.intake.garment import garment_by_features
 from rowanseed.core.pattern.joins import suggest_seams
 from rowanseed.core.pattern.model import Pattern, Piece, View
 from rowanseed.core.sew.proposals import Proposal, proposals
@@ -255,5 +256,6 @@ async def change_features(request: Request, home: Home, pattern_id: int, view: s
     views = tuple(replace(v, features=chosen) if v.name == view else v for v in stored.pattern.views)
     with db.write(home.conn):
         version = form.version()
-        patterns.update_envelope(home.conn, pattern_id, version, replace(stored.pattern, views=views))
+        kind = garment_by_features(stored.pattern.garment, [v.features for v in views])
+        patterns.update_envelope(home.conn, pattern_id, version, replace(stored.pattern, views=views, garment=kind))
     return see_other(request, f"/patterns/{pattern_id}")
