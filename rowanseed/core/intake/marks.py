@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from shapely import LinearRing, LineString
 from shapely import Point as Place
@@ -17,6 +17,8 @@ DOT_MM = 14.0
 LEAST_GRAIN_MM = 40.0
 LEAST_ARROW_MM = 22.0  # with its heads drawn in one line
 LEAST_FOLD_MM = 18.0
+STRAIGHT_MM = 0.15
+PARTED_MM = 0.4  # the ends of a line that a page's edge parted lie so near to each other
 FOLD_AWAY_MM = 70.0  # how far a bracketed arrow may lie from its fold
 ARROW_MM = 20.0
 
@@ -44,7 +46,7 @@ def read_marks(strokes: Sequence[Stroke], outlines: Sequence[Outline], words: Se
     marks = Marks()
     rings = [LinearRing(o) for o in outlines]
     rest: list[Stroke] = []
-    for stroke in strokes:
+    for stroke in gone_on(strokes):
         if not _by_sense(stroke, rings, marks):
             rest.append(stroke)
     rest = _crosses(rest, rings, marks)
@@ -166,9 +168,45 @@ def _crosses(strokes: Sequence[Stroke], rings: Sequence[LinearRing], marks: Mark
     return [s for s in strokes if id(s) not in taken]
 
 
+def gone_on(strokes: Sequence[Stroke]) -> list[Stroke]:
+    """Return strokes with those made one that a page's edge parted: alike, and the ends of just two of them meet there."""
+    chains = [list(s.points) for s in strokes]
+    alive = list(range(len(strokes)))
+    while True:
+        ends: dict[tuple[int, int], list[tuple[int, bool]]] = {}
+        for k in alive:
+            if strokes[k].closed:
+                continue
+            for head in (True, False):
+                x, y = chains[k][0 if head else -1]
+                ends.setdefault((round(x / PARTED_MM), round(y / PARTED_MM)), []).append((k, head))
+        pair = next(
+            (
+                (a, b)
+                for met in ends.values()
+                if len(met) == 2 and (a := met[0])[0] != (b := met[1])[0] and _parted(strokes[a[0]], strokes[b[0]])
+            ),
+            None,
+        )
+        if pair is None:
+            return [replace(strokes[k], points=tuple(chains[k])) for k in alive]
+        (one, one_head), (two, two_head) = pair
+        first = chains[one][::-1] if one_head else chains[one]
+        second = chains[two] if two_head else chains[two][::-1]
+        straight = LineString([first[-2], second[1]]).distance(Place(first[-1])) < STRAIGHT_MM
+        chains[one] = [*(first[:-1] if straight else first), *second[1:]]
+        alive.remove(two)
+
+
+def _parted(one: Stroke, two: Stroke) -> bool:
+    """Whether two strokes may be one that went on from page to page."""
+    return one.page != two.page and one.style == two.style and one.layer == two.layer
+
+
 def _bracket(stroke: Stroke, rings: Sequence[LinearRing]) -> Segment | None:
     """Return the edge that a bracketed arrow points to: a long line with short legs at both ends, square to it, to one side."""
-    points = stroke.points
+    # Where it went on from page to page it has points on its straight parts.
+    points = [(float(x), float(y)) for x, y in LineString(stroke.points).simplify(STRAIGHT_MM).coords]
     if stroke.closed or not 4 <= len(points) <= 12:
         return None
     at = max(range(len(points) - 1), key=lambda k: math.dist(points[k], points[k + 1]))

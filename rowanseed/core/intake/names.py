@@ -161,6 +161,7 @@ _NOT_NAMES = re.compile(
     r"|allowance|cm|inch|mm|included?|place|rowanseed|interfacing|fabric|main|material|quantity|qty)\b",
     re.I,
 )
+_OF_AN_EDGE = re.compile(r"\b(no )?(seam|hem) allowance\b", re.I)
 _MARK_NAMES = re.compile(
     r"^\W*((centre|center) (front|back)|c\.?[fb]\.?|hem( ?line)?|waist( ?line)?|bust( ?point)?|hip( ?line)?|button(hole)?s?|darts?"
     r"|notch(es)?|match|pleats?|gather|ease|self|pattern|square|seam( line)?|buttons? (and|&) buttonholes?)\W*$",
@@ -204,7 +205,9 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
         labelled = re.match(r"^\W*(?:piece name|name)\W*:\s*(.+)$", line.strip(), re.I)
         if labelled:
             return _split_number(labelled[1], number)
-    for line in lines:
+    # What is told of an edge is no name; a name with its number before it is one before all others.
+    said_of_pieces = [line for line in lines if not _OF_AN_EDGE.search(line)]
+    for line in sorted(said_of_pieces, key=lambda line: not _is_numbered_name(line)):
         rest = line.strip()
         numbered = _NUMBERED.match(rest)
         if numbered and not number and not re.match(r"^\d+\s?(mm|cm|in\b|\"|x|×|%|/)", rest, re.I):
@@ -217,6 +220,12 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
         if not name and re.search(r"[^\W\d_]{2}", said) and not _NOT_NAMES.search(said) and not _MARK_NAMES.match(said):
             name = said
     return number, tidy_name(name)
+
+
+def _is_numbered_name(line: str) -> bool:
+    """Whether a line is a piece's number and its name, such as `3 Front`."""
+    found = re.match(r"^\W*\d{1,3}[a-z]?[\s.:)\-–—]+([^\W\d_][^\d]+)$", line.strip(), re.I)
+    return bool(found) and not _NOT_NAMES.search(found[1]) and not _MARK_NAMES.match(found[1])
 
 
 def _split_number(text: str, number: str) -> tuple[str, str]:
