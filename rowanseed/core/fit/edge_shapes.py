@@ -20,6 +20,7 @@ ELBOW_SHARE = 0.42  # from the underarm to the wrist; common practice, no source
 CALF_SHARE = 0.68  # from the crotch to the hem
 KNEE_SHARE = 0.5
 MOST_SLID_MM = 120.0
+LEAST_REACH_MM = 60.0
 REACH_MM = 160.0  # how far a bump runs above and below its fullest place
 
 
@@ -143,8 +144,10 @@ def both_seams(shape: PieceShape, edges: tuple[str, str], by: float, at: float |
     """Both long seams of a sleeve or a leg out by half, most at one place: typed, else at a share of their length."""
     xs = [x for x, _ in points_of(shape, edges[-1])]
     place = at if at is not None else min(xs) + share * (max(xs) - min(xs))
+    # It fades out before the seams' ends, so that what is sewn there keeps its length.
+    reach = max(LEAST_REACH_MM, min(REACH_MM, place - min(xs), max(xs) - place))
     for edge in edges:
-        shape = bump(shape, edge, by / 2, place)
+        shape = bump(shape, edge, by / 2, place, reach)
     return shape
 
 

@@ -4,7 +4,7 @@ What follows is worked out from the declared seams; a piece the user chose to le
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -22,7 +22,7 @@ from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.layers import behind, take_layers_along
 from rowanseed.core.fit.meeting import difference, make_one_meet
 from rowanseed.core.fit.notch_pairs import remark
-from rowanseed.core.fit.reshape import change_length
+from rowanseed.core.fit.reshape import change_hem, change_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.model import Seam
@@ -78,7 +78,7 @@ def _change_lengths(change: Change) -> None:
     piece = change.known[alteration.piece]
     lines = change.lines
     lines[piece.id] = line_across(alteration, piece)
-    change.remake(piece.id, partial(change_length, at=lines[piece.id], by=alteration.by_mm))
+    change.remake(piece.id, _stripped(change, piece.id))
     last = [piece.id]
     while last:
         met = _met_by(change, last, lines)
@@ -90,8 +90,16 @@ def _change_lengths(change: Change) -> None:
                 continue
             # Where two seams tell a little differently where the line lies, it lies between.
             lines[number] = sum(x for x, _ in met[number]) / len(met[number])
-            change.remake(number, partial(change_length, at=lines[number], by=alteration.by_mm))
+            change.remake(number, _stripped(change, number))
             last.append(number)
+
+
+def _stripped(change: Change, number: str) -> Callable[[PieceShape], PieceShape]:
+    """What makes a piece longer or shorter: at its hem, where the alteration is made there and it has one, else by a strip."""
+    alteration = change.alteration
+    if alteration.kind == "hem" and alteration.at_edge in change.known[number].shape.edges:
+        return partial(change_hem, edge=alteration.at_edge, by=alteration.by_mm)
+    return partial(change_length, at=change.lines[number], by=alteration.by_mm)
 
 
 def _met_by(change: Change, last: Sequence[str], lines: Mapping[str, float]) -> dict[str, list[tuple[float, str]]]:

@@ -25,7 +25,8 @@ class Wedge:
     """A slash across a piece. `axis`: 0 where the moving part slides along the grain, 1 where it slides across it.
 
     `line`: where the slash lies on that axis; `full` and `hinge`: where on the other axis it opens most, and not at all; `side`:
-    which part moves, 1 beyond the line, -1 before it.
+    which part moves, 1 beyond the line, -1 before it. `spread`: how far to both sides of the line the opening is shared out, so
+    that an edge that runs across it bends and does not break; mm.
     """
 
     axis: int
@@ -33,6 +34,7 @@ class Wedge:
     full: float
     hinge: float
     side: int
+    spread: float = 0.0
 
     def share(self, p: Point) -> float:
         """How far the slash is open at a point's place along it, 0 to 1."""
@@ -46,6 +48,10 @@ class Wedge:
     def moved(self, p: Point, by: float) -> Point:
         """Where a point comes to when the slash is opened by so much, or closed; what is folded away comes to lie on the slash."""
         far = self.beyond(p)
+        if self.spread:
+            part = min(1.0, max(0.0, (far + self.spread) / (2 * self.spread)))
+            moved = p[self.axis] + self.side * by * self.share(p) * part
+            return (moved, p[1]) if self.axis == 0 else (p[0], moved)
         if far <= SAME:
             return p
         now = self.line + self.side * max(0.0, far + by * self.share(p))
@@ -78,6 +84,8 @@ def wedged(shape: PieceShape, wedge: Wedge, by: float) -> PieceShape:
             continue
         crossed += 1
         at = _crossing(wedge, p, q)
+        if wedge.spread:
+            continue
         opened = wedge.moved(_nudged(wedge, at), by) if by > 0 else at
         points += [at, opened] if after else [opened, at]
     if crossed < 2:
@@ -211,8 +219,8 @@ def _gaping(alteration: Alteration, shape: PieceShape) -> Wedge:
         raise _Unknown("an edge “neck”")
     foot = alteration.at_mm if alteration.at_mm is not None else _level(shape, "bust")
     ys = [y for _, y in points]
-    line = (min(ys) + max(ys)) / 2
-    return Wedge(1, line, min(x for x, _ in points), foot, 1 if centre_is_low(shape) else -1)
+    line, half = (min(ys) + max(ys)) / 2, (max(ys) - min(ys)) / 2
+    return Wedge(1, line, min(x for x, _ in points), foot, 1 if centre_is_low(shape) else -1, half)
 
 
 WEDGES: dict[str, Callable[[Alteration, PieceShape], Wedge]] = {

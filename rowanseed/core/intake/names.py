@@ -225,7 +225,7 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
 def _is_numbered_name(line: str) -> bool:
     """Whether a line is a piece's number and its name, such as `3 Front`."""
     found = re.match(r"^\W*\d{1,3}[a-z]?[\s.:)\-–—]+([^\W\d_][^\d]+)$", line.strip(), re.I)
-    return bool(found) and not _NOT_NAMES.search(found[1]) and not _MARK_NAMES.match(found[1])
+    return found is not None and not _NOT_NAMES.search(found[1]) and not _MARK_NAMES.match(found[1])
 
 
 def _split_number(text: str, number: str) -> tuple[str, str]:
