@@ -9,6 +9,7 @@ from dataclasses import replace
 from functools import partial
 
 from rowanseed.core.fit.change import Change, joined
+from rowanseed.core.fit.crown_mark import move_crown_marks
 from rowanseed.core.fit.edge_changes import (
     EDGE_MARGIN_MM,
     altered_shape,
@@ -51,6 +52,8 @@ def apply(
     else:
         _move_edges(change)
     carry_on(change)
+    if alteration.kind == "forward-shoulder":
+        move_crown_marks(change)
     left = {piece.piece for piece in change.left}
     for k, seam in enumerate(seams):
         if any(number in left for number, _ in seam.edges):
