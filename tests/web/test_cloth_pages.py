@@ -101,7 +101,11 @@ def print_on_the_envelope(client):
     form = {"name": "Overshirt", "garment": "top", "views": "A\nB", "version": version(page), "size": sizes,
             "printed": "A; 14; 90 cm; 90 cm"}  # fmt: skip
     wrong = client.post("/patterns/1/envelope", data={**form, "printed": "A, 14, much"})
-    assert wrong.status_code == 422 and "parted by semicolons" in wrong.text and "A, 14, much" in wrong.text
+    assert (
+        wrong.status_code == 422
+        and "“much” is no view, no size and no length" in wrong.text
+        and "A, 14, much" in wrong.text
+    )
     assert client.post("/patterns/1/envelope", data=form).status_code == 200
 
 

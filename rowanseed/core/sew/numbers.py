@@ -9,7 +9,16 @@ from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon import bias, hems, seams
-from rowanseed.core.requirements import THICK_MORE_MM, Ask, Figure, Requirements, requirements
+from rowanseed.core.reckon.fullness import elastic_length
+from rowanseed.core.requirements import (
+    ELASTIC_JOIN_MM,
+    ELASTIC_SHARE,
+    THICK_MORE_MM,
+    Ask,
+    Figure,
+    Requirements,
+    requirements,
+)
 from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
 
@@ -183,9 +192,12 @@ def _waistband(f: Facts) -> str:
 def _elastic(f: Facts) -> str:
     elastic = f.required.elastic
     wide = f"{f.say(elastic.width.mm)} wide ({elastic.width.source})"
-    if elastic.length_mm is None:
+    length = elastic.length_mm
+    if length is None and f.waist_mm is not None:
+        length = elastic_length(f.waist_mm, ELASTIC_SHARE, ELASTIC_JOIN_MM)
+    if length is None:
         return f"Elastic {wide}: about nine tenths of the waist, plus 2.5 cm (1 in) to join."
-    return f"Cut the elastic, {wide}, {f.say(elastic.length_mm)} long: nine tenths of the waist and a join."
+    return f"Cut the elastic, {wide}, {f.say(length)} long: nine tenths of the waist and a join."
 
 
 def _casing(f: Facts, before: str, after: str = "") -> str:
