@@ -101,6 +101,20 @@ def parts_of(text: str) -> tuple[Part, ...]:
     return tuple(sorted((Part(BY_NAME[name], said.get(name, 1.0)) for name in at), key=lambda part: -part.share))
 
 
+def understood(text: str) -> str:
+    """What a cloth's fibres were understood as, and how hot the iron may be; asked again where none is known.
+
+    >>> understood("95 % cotton, 5 % elastane")
+    'Understood: 95 % cotton, 5 % elastane. Iron: low (about 110 °C), with little heat, or it goes limp; try a scrap.'
+    """
+    parts, care = parts_of(text), care_of(text)
+    if parts[0].fibre is UNKNOWN:
+        asked = "No fibre is known in this: write such as cotton, or 95 % linen 5 % elastane."
+        return f"{asked} Until then the iron is {care.iron_words()}."
+    said = ", ".join(p.fibre.name if p.share >= 1.0 else f"{round(100 * p.share)} % {p.fibre.name}" for p in parts)
+    return f"Understood: {said}. Iron: {care.iron_words()}."
+
+
 def _shares(words: str, at: Mapping[str, int]) -> dict[str, float]:
     """The share that belongs to each fibre: those before their fibres where the first of all is a share, else those behind them."""
     figures = [(m.start(), min(1.0, int(m[1]) / 100) if m[1] else SHARES[m[2]]) for m in SHARE.finditer(words)]

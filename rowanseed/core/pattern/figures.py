@@ -31,6 +31,20 @@ class Figures:
         return replace(under, **own)
 
 
+def understood(text: str) -> str:
+    """What an envelope's notions were understood as, in words; empty where no figure is read in them.
+
+    >>> understood("7 buttons of 15 mm, thread, a zip of 22 cm")
+    'Understood: 7 buttons, 15 mm across, zip 22 cm.'
+    """
+    read = read_notions(text)
+    parts = [f"{read.buttons} button{'s' if read.buttons != 1 else ''}"] if read.buttons is not None else []
+    parts += [f"{read.button.text} across"] if read.button else []
+    parts += [f"zip {read.zip.text}"] if read.zip else []
+    parts += [f"elastic {read.elastic.text} wide"] if read.elastic else []
+    return f"Understood: {', '.join(parts)}." if parts else ""
+
+
 _LENGTH = r"(\d+(?:[.,]\d+)?(?:\s+\d+/\d+)?|\d+/\d+)\s*(mm|cm|in|inch|inches|\")"
 _NUMBERS = {
     "one": 1,

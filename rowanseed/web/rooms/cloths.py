@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.cloth.fibres import understood
 from rowanseed.core.cloth.model import CLOTH_KINDS, PILE_RUNS, WEIGHTS, Cloth
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import LayError, LengthError, ReckonError
@@ -41,6 +42,16 @@ def index(request: Request, home: Home, all: bool = False, wish: str = "") -> Re
     context = {"cloths": shown, "more": len(every) - len(shown), "kept_for": kept_for, "lacks": lacks, "form": form,
                "fits": sum(1 for lack in lacks.values() if not lack)}  # fmt: skip
     return page(request, home, "cloths/index.html", context, 422 if form.errors else 200)
+
+
+@router.post("/echo/fibre", name="fibre_echo")
+async def echo_fibre(request: Request, home: Home) -> Response:
+    """What the words of the fibre field were understood as."""
+    form = await read_form(request, home.unit)
+    text = form.text("fibre")
+    if text:
+        form.echoes["fibre"] = understood(text)
+    return page(request, home, "patterns/_cell.html", {"form": form, "name": "fibre"})
 
 
 @router.get("/new", name="cloth_new")

@@ -10,6 +10,7 @@ from rowanseed.core.errors import LengthError
 from rowanseed.core.fit.body_charts import CHARTS, SOURCE
 from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
 from rowanseed.core.lengths import Length, Unit, parse_length
+from rowanseed.core.pattern.figures import understood
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.core.pattern.printed_text import read_printed
 from rowanseed.store import db, patterns
@@ -87,6 +88,14 @@ async def echo_printed(request: Request, home: Home) -> Response:
     _, sizes = _read_sizes(Form({}), await request.form(), home.unit)
     _read_printed(form, views, [s.size for s in sizes])
     return page(request, home, "patterns/_cell.html", {"form": form, "name": "printed"})
+
+
+@router.post("/echo/notions", name="notions_echo")
+async def echo_notions(request: Request, home: Home) -> Response:
+    """What was read in the envelope's notions."""
+    form = await read_form(request, home.unit)
+    form.echoes["notions"] = understood(form.text("notions"))
+    return page(request, home, "patterns/_cell.html", {"form": form, "name": "notions"})
 
 
 @router.get("/{pattern_id}/envelope", name="envelope")
