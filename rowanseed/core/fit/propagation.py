@@ -29,7 +29,7 @@ from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.model import Seam
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 
-MOST_ROUNDS = 24
+MOST_ROUNDS = 80
 
 
 def apply(
