@@ -19,11 +19,12 @@ from rowanseed.core.fit.edge_changes import (
     lower_underarm,
     usual_place,
 )
+from rowanseed.core.fit.hem import change_hem
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.layers import behind, take_layers_along
 from rowanseed.core.fit.meeting import difference, make_one_meet
 from rowanseed.core.fit.notch_pairs import remark
-from rowanseed.core.fit.reshape import change_hem, change_length
+from rowanseed.core.fit.reshape import change_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Point
 from rowanseed.core.pattern.model import Seam

@@ -16,7 +16,6 @@ from rowanseed.core.lengths import both
 
 Profile = Callable[[float], float]
 NEAR_EDGE_MM = 8.0  # a notch or mark within this of an edge goes with it
-SLOPE_OVER_MM = 40.0  # a hem's corner goes on as the edge ran over so much
 SQUARE_SHARE = 0.2  # an edge that runs this much square to a movement is measured that way
 HIDDEN = "~"  # names of what is followed through an alteration and is no edge of the piece begin with it
 FADE_MM = 45.0  # marks so near to an edge that is moved go with it, less the farther off they lie
@@ -62,71 +61,6 @@ def change_length(shape: PieceShape, at: float, by: float) -> PieceShape:
     outline = _without_spikes(_trued(outline, shape, index, jogs), at) if by < 0 else outline
     changed = rebuilt(shape, outline, index, move)
     return replace(changed, levels={zone: move((x, 0.0))[0] for zone, x in shape.levels.items()})
-
-
-def change_hem(shape: PieceShape, edge: str, by: float) -> PieceShape:
-    """Let a hem down, or with a negative `by` take it up: its corners follow the slope of the edges that end there.
-
-    Raises:
-        AlterationError: there is no such edge, or less is left than would be taken up.
-    """
-    if edge not in shape.edges:
-        known = ", ".join(own_edges(shape)) or "none"
-        raise AlterationError(f"There is no edge “{edge}” on this piece; it has: {known}.", "edge")
-    n = len(shape.outline)
-    first, last = shape.edges[edge]
-    points = list(shape.outline)
-    corners = [_along_its_neighbour(shape, points, corner, step, by) for corner, step in ((first, -1), (last, 1))]
-    (_, y0), (_, y1) = shape.outline[first], shape.outline[last]
-    wide = (y1 - y0) or 1.0
-
-    def on_hem(p: Point) -> Point:
-        share = (p[1] - y0) / wide
-        return (p[0] + by, corners[0][1] + share * (corners[1][1] - corners[0][1]))
-
-    for k in range(1, (last - first) % n):
-        at = (first + k) % n
-        points[at] = on_hem(shape.outline[at])
-    points[first], points[last] = corners
-    line = NearestOn(edge_points(shape.outline, shape.edges[edge]))
-
-    def move(p: Point) -> Point:
-        return on_hem(p) if line.at(p).miss < NEAR_EDGE_MM else p
-
-    return rebuilt(shape, points, list(range(n)), move)
-
-
-def _along_its_neighbour(shape: PieceShape, points: list[Point], corner: int, step: int, by: float) -> Point:
-    """Where a hem's corner comes to on the edge that ends in it, or on its line gone on; what is taken up there comes with it."""
-    n = len(shape.outline)
-    x, y = shape.outline[corner]
-    k = corner
-    if by >= 0:
-        for _ in range(n - 2):
-            k = (k + step) % n
-            if math.dist(shape.outline[k], (x, y)) >= SLOPE_OVER_MM:
-                break
-        px, py = shape.outline[k]
-        slope = (y - py) / (x - px) if abs(x - px) > SAME else 0.0
-        return (x + by, y + by * max(-1.0, min(1.0, slope)))
-    for _ in range(n - 2):
-        before = (k + step) % n
-        (px, py), (qx, qy) = shape.outline[k], shape.outline[before]
-        if qx <= x + by + SAME:
-            share = (x + by - px) / (qx - px) if abs(qx - px) > SAME else 0.0
-            at = (x + by, py + share * (qy - py))
-            for gone in _between(corner, k, step, n):
-                points[gone] = at
-            return at
-        k = before
-    raise AlterationError("That would take up more than there is above the hem.", "by")
-
-
-def _between(first: int, last: int, step: int, n: int) -> list[int]:
-    found = [first]
-    while found[-1] != last:
-        found.append((found[-1] + step) % n)
-    return found
 
 
 def _from_top(mm: float) -> str:
