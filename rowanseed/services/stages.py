@@ -64,6 +64,9 @@ def _lay(make: "WorkedMake") -> Stage:
 
 
 def _cut(make: "WorkedMake") -> Stage:
+    changed = sum(1 for piece in make.cut_otherwise if piece.to_do)
+    if changed:
+        return Stage("Cut", "care", f"{changed} changed since cut", "Put right what changed")
     if make.stages_before_cut_open:
         return Stage("Cut", "later", "after the lay", "Cut the pieces")
     if make.to_prove:

@@ -30,6 +30,9 @@ def altered_at(make: "WorkedMake") -> dict[str, list[str]]:
         if alteration.on and alteration.piece in names:
             name = names[alteration.piece]
             said.setdefault(step_for_piece(make.steps, name), []).append(f"{name}: {describe(alteration)}")
+    for piece in make.cut_otherwise:
+        if piece.found is not None and piece.found.answer == "narrower":
+            said.setdefault(step_for_piece(make.steps, piece.name), []).append(f"{piece.name}: {piece.words[0]}")
     first = step_for_piece(make.steps, "")
     for label in make.blends:
         said.setdefault(first, []).append(f"Cut on several size lines: {label}")

@@ -3,6 +3,7 @@
 from functools import cached_property
 
 from rowanseed.core.make.cutting import CutCard, card_keys, cut_cards
+from rowanseed.services.recuts import Changed, changed_since_cut
 from rowanseed.services.stages import Stage, lay_is_open, stages_of
 from rowanseed.services.step_words import altered_at
 from rowanseed.services.worked_sewing import WorkedSewing
@@ -46,6 +47,11 @@ class WorkedMake(WorkedSewing):
     def cut(self) -> set[str]:
         """Keys of the cards ticked."""
         return makes.ticks(self.conn, self.make.id, "cut")
+
+    @cached_property
+    def cut_otherwise(self) -> list[Changed]:
+        """Pieces that lie cut and would be cut otherwise now."""
+        return changed_since_cut(self)
 
     @cached_property
     def to_prove(self) -> str:

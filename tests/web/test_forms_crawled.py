@@ -214,7 +214,19 @@ def test_a_form_for_what_is_not_there_is_answered_in_words(client, url):
 
 # What a window may change beside the thing itself without another window's form being refused: said in FREE.
 FREELY = frozenset(
-    {"tick", "step_log", "note", "thing", "lay", "lay_draft", "yardage_cell", "setting", "attempt", "session"}
+    {
+        "tick",
+        "made_piece",
+        "step_log",
+        "note",
+        "thing",
+        "lay",
+        "lay_draft",
+        "yardage_cell",
+        "setting",
+        "attempt",
+        "session",
+    }
 )
 
 

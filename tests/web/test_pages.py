@@ -237,6 +237,23 @@ def test_cutting_cards_are_ticked_and_unticked(client):
     assert client.post("/makes/4/cut/tick", data={"key": "self:cape:1", "done": "on"}).status_code == 404
 
 
+def test_a_size_changed_after_the_cut_is_told_piece_by_piece_and_cut_anew(client):
+    page = client.get("/makes/4/cut").text
+    keys = [k for k in re.findall(r'name="key" value="([^"]+)"', page) if k.startswith(("self:1/2", "self:1/3"))]
+    for key in keys:
+        client.post("/makes/4/cut/tick", data={"key": key, "done": "on"})
+    assert "Changed since it was cut" not in client.get("/makes/4/cut").text
+    version = re.search(r'name="version" value="(\d+)"', client.get("/makes/4/fit").text)[1]
+    client.post("/makes/4/fit/size", data={"version": version, "garment": "5", "size": "XL"})
+    told = re.search(r'<section id="changed".*?</section>', client.get("/makes/4/cut").text, re.S)[0]
+    assert told.count("<article") == 1 and "cut in size M, and size XL is chosen" in told and "Cut it anew" in told
+    item = re.search(r'name="key" value="([^"]+)"', told)[1]
+    client.post("/makes/4/cut/changed", data={"key": item, "how": "anew"})
+    assert "Changed since it was cut" not in client.get("/makes/4/cut").text
+    with db.connect(client.app.state.database) as conn:
+        assert item not in makes.ticks(conn, 4, "cut") and set(keys) - {item} <= makes.ticks(conn, 4, "cut")
+
+
 def test_steps_are_ticked_and_a_step_moved_too_early_is_answered(client):
     page = client.get("/makes/3/sew").text
     steps = re.findall(r'data-step="([^"]+)"', page)

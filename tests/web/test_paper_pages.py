@@ -101,3 +101,17 @@ def test_a_full_bust_a_sway_back_and_long_arms_from_the_fit_to_printed_pages(htt
         assert words in text
     pdf = pdfium.PdfDocument(http.get("/makes/5/paper/pieces.pdf?paper=a4&piece=1&piece=3&piece=4").content)
     assert len(pdf) == int(re.search(r"(\d+) pages of A4", text)[1]) + 1
+
+
+def test_what_changes_after_a_print_is_told_piece_by_piece(http):
+    query = "?paper=a4&piece=1"
+    packed(http, query, make=4)
+    assert "Changed since you printed" not in http.get(f"/makes/4/paper{query}").text
+    sent = http.post(f"/makes/4/paper/printed{query}", data={"kind": "pdf"}, headers=HOME, follow_redirects=False)
+    assert sent.status_code == 303 and sent.headers["location"].endswith(f"pieces.pdf{query}")
+    version = re.search(r'name="version" value="(\d+)"', http.get("/makes/4/fit").text)[1]
+    asked = {"version": version, "kind": "length", "piece": "1", "by": "2 cm", "at": "50 cm"}
+    assert http.post("/makes/4/fit/alter", data=asked, headers=HOME, follow_redirects=False).status_code == 303
+    text = http.get(f"/makes/4/paper{query}").text
+    told = re.search(r'id="changed".*?</section>', text, re.S)[0]
+    assert "1 Front" in told and "2 Back" not in told and "Print it anew" in told and "hem, up to 2" in told

@@ -25,17 +25,17 @@ TOLD_BY: Mapping[str, tuple[str, ...]] = {
 }
 UNLIKE = frozenset({"id", "version", "demo", "put_away"})  # what may differ between two of the same
 # What says how far one is: missing here, it may have been taken back on purpose, so it is asked about.
-PROGRESS = frozenset({"tick", "got", "step_log", "lay_draft"})
+PROGRESS = frozenset({"tick", "got", "step_log", "lay_draft", "made_piece"})
 # Rows that are told as one difference: shapes of one piece, figures of one day, ticks of one list.
 TOGETHER: Mapping[str, tuple[str, ...]] = {
     "piece_shape": ("piece_id",), "measurement": ("set_id",), "tick": ("make_id", "list"), "step_log": ("make_id",), "got": (),
-    "intake_file": ("intake_id",),
+    "intake_file": ("intake_id",), "made_piece": ("make_id", "how"),
 }  # fmt: skip
 WORDS = {
     "measurement_set": "measurements", "measurement": "measurements", "piece_shape": "shapes", "make_garment": "garment",
     "make_cloth": "cloth", "lay_draft": "lay by hand", "tick": "ticks", "step_log": "notes at steps", "fit_note": "finding",
     "liked_ease": "ease liked", "make_cost": "cost", "got": "shopping list", "setting": "settings", "intake_file": "file",
-    "intake": "file", "sheet": "sheet",
+    "intake": "file", "sheet": "sheet", "made_piece": "pieces as they were cut",
 }  # fmt: skip
 SETTINGS = ("household",)
 MOST_SHOWN, LONGEST = 12, 160

@@ -277,6 +277,17 @@ class TickRow(RowModel):
     at: Moment
 
 
+class MadePieceRow(RowModel):
+    """A piece as it was cut or printed."""
+
+    make_id: Id
+    how: Literal["cut", "print"]
+    item: str
+    size: str
+    shape: Annotated[str, _document(PieceShape, _sound_shape)]
+    at: Moment
+
+
 class NoteRow(RowModel):
     """A note."""
 
@@ -476,7 +487,7 @@ ROW_MODELS: Mapping[str, type[RowModel]] = {
     "fit_note": FitNoteRow, "setting": SettingRow, "yardage_cell": YardageCellRow, "supply": SupplyRow, "shop": ShopRow,
     "got": GotRow, "sheet": SheetRow, "step_log": StepLogRow, "intake": IntakeRow, "intake_file": IntakeFileRow,
     "guest": GuestRow, "session": SessionRow, "attempt": AttemptRow, "bin": BinRow, "liked_ease": LikedEaseRow,
-    "make_cost": MakeCostRow,
+    "make_cost": MakeCostRow, "made_piece": MadePieceRow,
 }  # fmt: skip
 
 

@@ -17,6 +17,7 @@ GOES_WITH = {
     "tick": "tick", "note": "note", "fit_note": "finding of a try-on", "step_log": "note at a step", "piece": "piece",
     "piece_shape": "shape of a piece", "sheet": "sheet of instructions", "measurement_set": "set of measurements",
     "measurement": "measurement", "intake_file": "file",
+    "made_piece": "piece as it was cut or printed",
 }  # fmt: skip
 
 

@@ -21,10 +21,11 @@ from rowanseed.services.paper import (
     tiles_wanted,
     tissue_work,
 )
+from rowanseed.services.recuts import changed_since_print, remember_printed
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db
-from rowanseed.web.deps import Home, Household, Work, page_or_part, see_other
-from rowanseed.web.forms import Form
+from rowanseed.web.deps import Home, Household, Work, now, page_or_part, see_other
+from rowanseed.web.forms import Form, read_form
 
 router = APIRouter(prefix="/makes/{make_id}/paper", include_in_schema=False)
 FILES = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
@@ -117,10 +118,25 @@ def show(request: Request, home: Home, work: Work, make_id: int) -> Response:
         "sizes": [(s, s) for s in dict.fromkeys(view.sizes)],
         "picture": picture,
         "query": request.url.query,
+        "changed_since_print": changed_since_print(view) if size else [],
         "tissue": tissue_work(view, size) if size else [],
     }
     status = 200 if form.sound else 422
     return page_or_part(request, home, "paper/show.html", "paper/_sheet.html", context, status)
+
+
+@router.post("/printed", name="paper_printed")
+async def printed(request: Request, home: Home, work: Work, make_id: int) -> Response:
+    """Remember the pieces as they are printed, then give the pages: what changes afterwards is told piece by piece."""
+    sent = await read_form(request)
+    view = WorkedMake(home.conn, make_id, home.settings)
+    form, ticked = _form(request, home)
+    ask, kind = _asked(form, ticked, view), sent.choice("kind", tuple(FILES))
+    if ask is not None and sent.sound:
+        shapes = {piece.id: piece.shape for piece in paper_pieces(view, ask)}
+        with db.write(home.conn):
+            remember_printed(view, ask.size, shapes, now())
+    return see_other(request, f"/makes/{make_id}/paper/pieces.{kind or 'pdf'}?{request.url.query}")
 
 
 @router.get("/pieces.{kind}", name="paper_file")
