@@ -50,6 +50,7 @@ from rowanseed.web.rooms import (
     envelope,
     figures,
     find,
+    first,
     guide,
     intake,
     keeping,
@@ -87,6 +88,7 @@ from rowanseed.web.trouble import disk_trouble
 
 ROUTERS = (
     makes,
+    first,
     people,
     intake,
     trace,
@@ -108,6 +110,7 @@ ROUTERS = (
     backups,
     keeping,
     find,
+    first,
     guide,
     settings_room,
     eases,

@@ -30,6 +30,7 @@ templates.env.add_extension(Carried)
 
 ROOMS = (
     ("Makes", "/", "m"),
+    ("Which size?", "/which-size", "w"),
     ("People", "/people", "p"),
     ("Patterns", "/patterns", "t"),
     ("Cloth", "/cloths", "c"),

@@ -13,6 +13,7 @@ from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.figures import understood
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.core.pattern.printed_text import read_printed
+from rowanseed.core.pattern.size_table import SizeTable, read_size_table
 from rowanseed.store import db, patterns
 from rowanseed.web.deps import Home, Household, page, see_other
 from rowanseed.web.figures_form import LABELS, read_figures, typed_figures
@@ -77,6 +78,14 @@ async def echo(request: Request, home: Home) -> Response:
     elif ends:
         form.echoes[name] = " to ".join(end.echo() for end in ends)
     return page(request, home, "patterns/_cell.html", {"form": form, "name": name})
+
+
+@router.post("/echo/table", name="table_echo")
+async def echo_table(request: Request, home: Home) -> Response:
+    """What a pasted size table was understood as."""
+    form = await read_form(request, home.unit)
+    _read_table(form)
+    return page(request, home, "patterns/_cell.html", {"form": form, "name": "table"})
 
 
 @router.post("/echo/printed", name="printed_echo")
@@ -154,6 +163,10 @@ def _envelope_form(
         "garments": GARMENTS,
         "cells": CELLS,
         "figure_labels": LABELS,
+        "more_open": any(
+            form.typed.get(name)
+            for name in (*(key for key, _ in LABELS), "cup", "drafted_height", "cut", "least_stretch")
+        ),
         "charts": {} if any(line.cells for line in lines) else CHARTS,
     }
     return page(request, home, "patterns/envelope.html", context, status)
@@ -164,7 +177,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
     name = form.text("name", "A name", 120)
     height = form.length("drafted_height", most_mm=2500)
     views = _read_views(form, before)
-    lines, sizes = _read_sizes(form, data, unit)
+    lines, sizes = _with_pasted(form, *_read_sizes(form, data, unit))
     printed = _read_printed(form, [v.name for v in views], [s.size for s in sizes])
     pattern = replace(
         before,
@@ -183,6 +196,29 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
         figures=read_figures(form),
     )
     return (pattern if form.sound else None), lines
+
+
+def _with_pasted(
+    form: Form, lines: list[SizeLine], sizes: tuple[EnvelopeSize, ...]
+) -> tuple[list[SizeLine], tuple[EnvelopeSize, ...]]:
+    """The rows with those of a table that was pasted in one go: a size that stands in both is as it was pasted."""
+    read = _read_table(form)
+    if not read.sizes:
+        return lines, sizes
+    pasted = {s.size: s for s in read.sizes}
+    kept = [(line, size) for line, size in zip(lines, sizes, strict=False) if size.size not in pasted]
+    return [*(line for line, _ in kept), *map(_line, read.sizes)], (*(size for _, size in kept), *read.sizes)
+
+
+def _read_table(form: Form) -> SizeTable:
+    """A pasted size table; what was understood, or what is asked, stands beside its field."""
+    read = read_size_table(form.text("table", most=8000), form.unit)
+    if read.problems:
+        form.errors["table"] = " ".join(read.problems[:3])
+        return SizeTable()
+    if read.sizes:
+        form.echoes["table"] = f"Understood: {read.echo()}."
+    return read
 
 
 def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:

@@ -10,9 +10,10 @@ from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.store.search import last_used
-from rowanseed.web.deps import Home, Household, page, see_other, today
+from rowanseed.web.deps import Home, Household, Work, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.make_picture import make_picture
+from rowanseed.web.rooms.first import first_context, first_page
 
 router = APIRouter(include_in_schema=False)
 SHELF = 24
@@ -82,19 +83,21 @@ def _waits(worked: WorkedMake, stage: str) -> tuple[str, ...]:
 
 
 @router.get("/", name="makes")
-def shelf(request: Request, home: Home, all: bool = False) -> Response:
+def shelf(request: Request, home: Home, work: Work, all: bool = False) -> Response:
     """Every make, those under way first."""
     every = makes.makes(home.conn)
     envelopes = [*patterns.patterns(home.conn), *patterns.patterns(home.conn, put_away=True)]
     names = {p.id: p.name for p in envelopes}
     folk = {p.id: p.name for p in people.people(home.conn, everyone=True)}
     shown = every if all else every[:SHELF]
-    context = {
+    context: dict[str, object] = {
         "shelf": [_shelved(home, m, names, folk) for m in shown],
         "more": len(every) - len(shown),
         "patterns": names,
         "people": folk,
     }
+    if not every:  # the first question comes first
+        context.update(first=first_page(request, home, work), **first_context(home))
     return page(request, home, "makes/shelf.html", context)
 
 
