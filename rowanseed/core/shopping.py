@@ -3,12 +3,20 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import Literal
 
 from rowanseed.core.cloth.shops import Shop, cost, cut_length, price_of, say_cut, say_money
 from rowanseed.core.lengths import METRIC, Unit, both, format_length
 from rowanseed.core.notions import COUNTED, KIND_WORDS, MATCHING_THREAD, Notion, NotionKind
 from rowanseed.core.reckon.buying import BuyingStep, round_up
 
+Source = Literal["", "pieces", "envelope", "usual"]
+SOURCE_WORDS: dict[Source, str] = {
+    "": "",
+    "pieces": "from pieces",
+    "envelope": "by the envelope",
+    "usual": "from usual pieces",
+}
 REEL_MM = 3000.0  # from here on a length is told as it stands on the reel
 AISLES = ("Cloth", "Lining", "Interfacing", "Underlining", "Thread", "Fastenings", "Elastic, tape and trim", "Machine")
 _AISLE_OF: dict[str, str] = {
@@ -46,7 +54,8 @@ class Supply:
 class Wanted:
     """One line before the stash is looked at: for which make, what, how much; `cloth`: its kind where it is one, and its width.
 
-    Of cloth `amount` is what is needed, before it is brought up to a step.
+    Of cloth `amount` is what is needed, before it is brought up to a step. `source`: whether it is worked out from the pattern's
+    pieces, read from its envelope, or reckoned from usual pieces.
     """
 
     make: str
@@ -58,6 +67,7 @@ class Wanted:
     cloth: str = ""
     width_mm: float = 0.0
     step: BuyingStep = "10 cm"
+    source: Source = ""
 
 
 @dataclass(frozen=True)
@@ -74,6 +84,7 @@ class ListLine:
     price: str = ""
     money: Decimal | None = None
     optional: bool = False
+    sources: tuple[str, ...] = ()
 
     @property
     def needed(self) -> bool:
@@ -81,10 +92,15 @@ class ListLine:
         return bool(self.text)
 
 
-def from_notion(make: str, notion: Notion, cloth: str = "") -> Wanted:
+def from_notion(make: str, notion: Notion, cloth: str = "", source: Source = "pieces") -> Wanted:
     """A make's notion as a line; thread that matches the cloth is named by it, since another cloth takes another reel."""
     name = f"to match {cloth}" if cloth and notion.name == MATCHING_THREAD else notion.name
-    return Wanted(make, notion.kind, name, notion.amount, notion.text, notion.reason)
+    read = "envelope" in notion.reason
+    if notion.kind in ("needles", "foot"):
+        source = ""
+    return Wanted(
+        make, notion.kind, name, notion.amount, notion.text, notion.reason, source="envelope" if read else source
+    )
 
 
 def shopping_list(
@@ -122,7 +138,7 @@ def _cloth_line(group: Sequence[Wanted], shop: Shop | None) -> ListLine:
     makes, reasons = _of(group)
     return ListLine(
         f"cloth:{first.cloth}:{first.name}", _CLOTH_AISLE.get(first.cloth, "Cloth"), first.name, text, makes, reasons, "",
-        price, money,
+        price, money, sources=_sources(group),
     )  # fmt: skip
 
 
@@ -153,7 +169,7 @@ def _notion_line(
     what = KIND_WORDS[kind] + (f", {first.name}" if first.name else "")
     key = f"{kind}:{first.name}"
     aisle = _AISLE_OF.get(kind, "Elastic, tape and trim")
-    return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once)
+    return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once, _sources(group))
 
 
 def amount_sold(kind: NotionKind, amount: float) -> float:
@@ -187,6 +203,10 @@ def _count(kind: NotionKind, amount: float, unit: Unit) -> str:
 def _of(group: Sequence[Wanted]) -> tuple[tuple[str, ...], tuple[str, ...]]:
     makes = tuple(dict.fromkeys(w.make for w in group))
     return makes, tuple(dict.fromkeys(w.reason for w in group if w.reason))
+
+
+def _sources(group: Sequence[Wanted]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(SOURCE_WORDS[w.source] for w in group if w.source))
 
 
 def total(lines: Iterable[ListLine], got: Mapping[str, object]) -> Decimal:

@@ -12,8 +12,6 @@ from rowanseed.core.envelope_estimate import MORE, estimate
 from rowanseed.core.errors import AdviceError, RowanseedError
 from rowanseed.core.fit.advice import Advice, size_advice
 from rowanseed.core.fit.chart_comparison import AdviceRequest
-from rowanseed.core.fit.ease import wanted_ease
-from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.lay.model import Lay, LayRequest
 from rowanseed.core.lengths import Length
 from rowanseed.core.make.advice import Wearer, advice_request
@@ -22,7 +20,7 @@ from rowanseed.core.make.pieces import roles_of, sized_pieces
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.notions import Notion, NotionsAsk, notions
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, Role, View
-from rowanseed.core.pattern.usual import HEIGHT_MM, SIZE, Figure, UsualGarment
+from rowanseed.core.pattern.usual import HEIGHT_MM, SIZE, UsualGarment
 from rowanseed.core.reckon.buying import Buy, length_to_buy
 from rowanseed.core.sew.garment import complete, operations_for, settled_features
 from rowanseed.core.sew.model import ClothTraits, SewnGarment
@@ -30,15 +28,11 @@ from rowanseed.core.yardage_table import SELVAGE_MM, widths_for
 from rowanseed.formats.sewing import library
 from rowanseed.services.long_work import LongWork, Progress
 from rowanseed.services.remembered import Remembered
+from rowanseed.services.usual_pieces import usual_pieces
 from rowanseed.store.settings import Settings
 
 SHRINKS = 0.05  # unwashed cloth of which nothing is known: cotton's usual share; common practice, no source
 USUAL_WIDTH = {"cm": 1400.0, "in": 55 * 25.4}
-ALIKE: Mapping[Zone, float] = {
-    "bust": 1.0,
-    "waist": 0.8,
-    "hip": 1.06,
-}  # of the bust, where a chart lacks a girth; from memory
 VIEW = "A"
 _held = Remembered(64)
 
@@ -69,9 +63,12 @@ class FirstAsk:
         )  # fmt: skip
 
     def cloth(self, unit: str, name: str = "cloth in hand") -> Cloth:
-        """The cloth in hand, or one of a usual width."""
+        """The cloth in hand, or one of the widest width that the envelope prints, or of a usual one."""
         wide = USUAL_WIDTH["in" if unit == "in" else "cm"]
-        width = self.width or Length(wide, "140 cm" if unit != "in" else "55 in", "in" if unit == "in" else "cm")
+        printed = max((p.width for p in self.printed), key=lambda w: w.mm, default=None)
+        width = (
+            self.width or printed or Length(wide, "140 cm" if unit != "in" else "55 in", "in" if unit == "in" else "cm")
+        )
         return Cloth(
             name, width, Length(SELVAGE_MM, "1 cm", "cm"), self.length, nap="one-way" if self.one_way else "none",
             prepared=self.washed, shrink_along=0.0 if self.washed else SHRINKS, knit=self.usual.knit,
@@ -130,32 +127,14 @@ def first_answer(ask: FirstAsk, settings: Settings, work: LongWork, place: str) 
         advice = size_advice(asked)
     except AdviceError as error:
         return FirstAnswer(None, error.text, asked)
-    figure = _figure(ask, advice.size, settings)
+    row = next(s for s in ask.sizes if s.size == advice.size)
     try:
-        pattern = ask.usual.pattern(figure)
+        pattern = usual_pieces(ask.usual, row, ask.body, settings, ask.chart == "men")
     except RowanseedError as error:
         return FirstAnswer(advice, f"No usual pieces can be drawn for these figures. {error.text}", asked)
-    needs = tuple(_need(ask, settings, work, place, pattern, role, advice.size) for role in roles_of(pattern, VIEW))
+    needs = cloth_needs(ask, pattern, advice.size, settings, work, place)
     left, sure = _left(ask, needs)
     return FirstAnswer(advice, "", asked, needs, left, sure, _notions(ask, pattern, settings))
-
-
-def _figure(ask: FirstAsk, size: str, settings: Settings) -> Figure:
-    """The body that the size is drawn for, with the garment's usual ease."""
-    row = next(s for s in ask.sizes if s.size == size)
-    girths: dict[Zone, float] = {}
-    for zone in ZONES:
-        low, high = row.body.get(zone), row.upto.get(zone)
-        own = low or ask.body.get(zone)
-        if own is not None:
-            girths[zone] = (own.mm + high.mm) / 2 if high is not None and low is not None else own.mm
-    known = next(iter(girths))
-    bust = girths.get("bust", girths[known] / ALIKE[known])
-    ease = wanted_ease(ask.usual.garment, {}, 0.25 if ask.usual.knit else 0.0, table=settings.ease_table)
-    at = {zone: girths.get(zone, bust * ALIKE[zone]) + ease[zone] for zone in ZONES}
-    tall = ask.body.get("height") or row.body.get("height")
-    height = tall.mm if tall else HEIGHT_MM["men" if ask.chart == "men" else "women"]
-    return Figure(at["bust"], at["waist"], at["hip"], height)
 
 
 def usual_length(ask: FirstAsk, answer: FirstAnswer) -> float:
@@ -165,6 +144,13 @@ def usual_length(ask: FirstAsk, answer: FirstAnswer) -> float:
     tall = ask.body.get("height")
     height = tall.mm if tall else HEIGHT_MM["men" if ask.chart == "men" else "women"]
     return ask.usual.long_by[1] * height
+
+
+def cloth_needs(
+    ask: FirstAsk, pattern: Pattern, size: str, settings: Settings, work: LongWork, place: str
+) -> tuple[ClothNeed, ...]:
+    """Return what every cloth of a garment takes in a size, its usual pieces given; lays that are not known yet are begun."""
+    return tuple(_need(ask, settings, work, place, pattern, role, size) for role in roles_of(pattern, VIEW))
 
 
 def _need(

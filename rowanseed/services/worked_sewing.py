@@ -1,12 +1,16 @@
 """The sewing of a make: its garment as the engine needs it, its steps with their numbers, what it requires and what it takes."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.errors import ReckonError
+from rowanseed.core.errors import ReckonError, RowanseedError
+from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.make.sewing import features_of, sewing_facts
 from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
+from rowanseed.core.pattern.model import Piece
+from rowanseed.core.pattern.usual import SIZE, usual_garment
 from rowanseed.core.requirements import Ask, Requirements, requirements
 from rowanseed.core.sew.declared import declared_seams
 from rowanseed.core.sew.garment import complete, operations_for, settled_features
@@ -20,6 +24,7 @@ from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.pace import household_pace
 from rowanseed.services.step_words import figures_at
+from rowanseed.services.usual_pieces import usual_pieces
 from rowanseed.services.worked_pieces import WorkedPieces, once
 from rowanseed.store import makes
 from rowanseed.store.sewing import sheets, step_log
@@ -110,6 +115,8 @@ class WorkedSewing(WorkedPieces):
         if not self.sizes or any(g.size is None for g in self.make.garments):
             return []
         need = self.notion_need
+        if self.by_usual_pieces:  # for what is bought alone: what the steps say of the pieces, they do not know
+            need = replace(need, pieces=self._usual_pieces(self.sizes[0]))
         found = notions(need)
         for trim in self.make.plan.trims:
             try:
@@ -132,6 +139,22 @@ class WorkedSewing(WorkedPieces):
             in_make=self.make.plan.own, with_pattern=self.pattern.figures, envelope=self.pattern.notions,
             garment=self.pattern.garment, steps=self.step_ids,
         )  # fmt: skip
+
+    @property
+    def by_usual_pieces(self) -> bool:
+        """Whether notions are worked out from the garment's usual pieces, since the pattern's own are not in."""
+        return not self.pattern.pieces_of(self.make.view)
+
+    def _usual_pieces(self, size: str) -> tuple[tuple[Piece, PieceShape], ...]:
+        row = next((s for s in self.pattern.sizes if s.size == size), None)
+        if row is None or not self.by_usual_pieces:
+            return ()
+        body = next((p.latest.values for p in self.people.values() if p.latest), {})
+        try:
+            drawn = usual_pieces(usual_garment(self.pattern, self.make.view), row, body, self.settings)
+        except RowanseedError:
+            return ()
+        return tuple((p, p.shapes[SIZE]) for p in drawn.pieces)
 
     @cached_property
     def required(self) -> Requirements:

@@ -11,7 +11,7 @@ from tests.web.waiting import settled
 
 TROUSERS = {
     "garment": "trousers", "unit": "in", "waist": "29", "hip": "39 1/2", "width": "60", "length": "2 yd", "washed": "yes",
-    "table": "Size 10 12 14 16\nWaist 26 1/2 28 30 32\nHip 36 1/2 38 40 42", 
+    "table": "Size 10 12 14 16\nWaist 26 1/2 28 30 32\nHip 36 1/2 38 40 42",
     "printed": "10-14; 60 in; 1 7/8 yd\n16; 60 in; 2 1/4 yd",
     "notions": "zip 7 in, 1 button",
 }  # fmt: skip
@@ -140,3 +140,67 @@ def test_a_table_pasted_into_an_envelope_fills_its_rows(empty):
             "12": 870,
             "14": 920,
         }
+
+
+def test_what_to_buy_works_from_the_envelope_alone(empty):
+    asked = {**TROUSERS, "width": "", "length": ""}
+    empty.post("/which-size/keep", data={**asked, "name": "Work trousers", "whom": "Ida", "size": "14"})
+    said = words(settled(empty, "/shopping", ("are being laid",)))
+    main = said[said.index("Main cloth for Work trousers") :]
+    # no cloth is chosen yet: the envelope's own widest width and its length stand as they are printed
+    assert "60 in" in main[:80] and "1 7/8 yd" in main[:120] and "by the envelope" in main[:160]
+    assert "Interfacing for Work trousers" in said and "from usual pieces" in said and "Sewing thread" in said
+    table = empty.get("/shopping/list.csv").text
+    assert "by the envelope" in table and "from usual pieces" in table
+    bought = empty.post(
+        "/cloths/new",
+        data={"name": "Twill", "width": "60 in", "length": "2 yd", "kind": "main", "prepared": "on"},
+        follow_redirects=False,
+    )
+    with db.connect(empty.app.state.database) as conn, db.write(conn):
+        makes.put_cloth(conn, 1, "self", 1)
+    assert bought.status_code == 303
+    assert "Twill" not in words(settled(empty, "/shopping", ("are being laid",)))  # 2 yd in hand for 1 7/8 yd
+
+
+def test_a_cloth_says_at_once_which_patterns_it_is_enough_for(empty):
+    empty.post("/which-size/keep", data={**TROUSERS, "name": "Work trousers", "whom": "Ida", "size": "14"})
+    said = words(empty.get("/cloths/1/enough").text)
+    assert "Work trousers , view A Enough 10, 12, 14 (last cut: 14) 4 1/2 in its envelope" in said
+    with db.connect(empty.app.state.database) as conn, db.write(conn):
+        makes.put_size(conn, 1, 1, "16")
+    said = words(empty.get("/cloths/1/enough").text)
+    assert "too short 10, 12, 14 (last cut: 16) 9 in missing" in said
+    empty.post(
+        "/patterns/new", data={"name": "Cape", "garment": "coat", "views": "A", "table": "Size S M\nBust 83 92 cm"}
+    )
+    assert "Not known yet" in words(empty.get("/cloths/1/enough").text)
+
+
+def test_what_was_laid_for_a_pattern_decides_before_its_envelope(client):
+    from rowanseed.core.lay.engine import lay
+    from rowanseed.core.yardage_table import CellKey, cell_request
+    from rowanseed.services.yardage_tables import put_cell
+
+    with db.connect(client.app.state.database) as conn:
+        cloth_id = next(c.id for c in cloths.cloths(conn) if c.cloth.length and c.cloth.kind == "main" and c.cloth.width.mm >= 1400
+                        and c.cloth.nap == "none" and c.cloth.print.kind == "plain")  # fmt: skip
+        stored = patterns.pattern(conn, 1)
+        size = next(
+            s for s in stored.pattern.size_names() if all(s in p.shapes for p in stored.pattern.pieces_of("A", "self"))
+        )
+        key = CellKey(
+            size,
+            max(
+                w
+                for w in (900.0, 1120.0, 1400.0, 1500.0)
+                if w <= cloths.cloth(conn, cloth_id).cloth.for_lay().width_mm + 1
+            ),
+            "either-way",
+        )
+        asked = cell_request(stored.pattern, "A", "self", key, "cm")
+        found = lay(asked)
+        with db.write(conn):
+            put_cell(conn, 1, "A", "self", key, asked, found)
+    said = words(client.get(f"/cloths/{cloth_id}/enough").text)
+    assert f"{stored.pattern.name} , view A" in said and "its pieces, laid" in said

@@ -355,3 +355,31 @@ USUAL_GARMENTS: Mapping[str, UsualGarment] = {
         ),
     )
 }  # fmt: skip
+
+
+def usual_garment(pattern: Pattern, view: str) -> UsualGarment:
+    """The usual garment that a pattern's view is most like, by its kind, what it is described to have, and its name."""
+    features = pattern.view(view).features
+    words = f"{pattern.name} {pattern.view(view).description}".lower()
+    sleeved = features.get("sleeve", "none") != "none"
+    key = {"top": "plain-top", "dress": "plain-dress", "trousers": "trousers", "jacket": "jacket", "coat": "coat"}.get(
+        pattern.garment, ""
+    )
+    if pattern.garment == "skirt":
+        key = {"flared": "flared-skirt", "gathered": "gathered-skirt"}.get(pattern.cut, "straight-skirt")
+        key = "circle-skirt" if "circle" in words else key
+    elif pattern.garment == "top" and (
+        features.get("closure") == "buttons" or ("shirt" in words and "t-shirt" not in words)
+    ):
+        key = "shirt"
+    elif pattern.garment == "top" and sleeved:
+        key = "tee"
+    elif pattern.garment == "dress" and features.get("waist-seam", "none") != "none":
+        key = "waisted-dress"
+    elif pattern.garment == "dress" and sleeved:
+        key = "dress"
+    elif pattern.garment == "trousers" and "short" in words:
+        key = "shorts"
+    elif pattern.garment == "jacket" and ("waistcoat" in words or "vest" in words):
+        key = "waistcoat"
+    return USUAL_GARMENTS[key]

@@ -10,9 +10,10 @@ from rowanseed.core.lay.model import Nap
 from rowanseed.core.lengths import Length, parse_length
 from rowanseed.core.prints import PRINT_KINDS
 from rowanseed.formats.print_svg import swatch
+from rowanseed.services.enough_for import enough_for
 from rowanseed.store import cloths, db, makes
 from rowanseed.web.bar_list import read_bars, read_print, rows_of, typed_rows
-from rowanseed.web.deps import Home, Household, page, see_other
+from rowanseed.web.deps import Home, Household, page, page_or_part, see_other
 from rowanseed.web.forms import Form, read_form, typed_length
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
@@ -95,6 +96,14 @@ def show(request: Request, home: Home, cloth_id: int) -> Response:
     """A cloth's facts, ready to be changed."""
     stored = cloths.cloth(home.conn, cloth_id)
     return _form(request, home, Form(_typed(stored.cloth)), stored, 200, rows_of(stored.cloth))
+
+
+@router.get("/{cloth_id}/enough", name="cloth_enough")
+def enough(request: Request, home: Home, cloth_id: int) -> Response:
+    """Which patterns a cloth is enough for, and what is left."""
+    stored = cloths.cloth(home.conn, cloth_id)
+    context = {"stored": stored, "serves": enough_for(home.conn, stored.cloth, home.settings)}
+    return page_or_part(request, home, "cloths/enough.html", "cloths/_enough.html", context)
 
 
 @router.post("/{cloth_id}")

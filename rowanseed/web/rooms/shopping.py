@@ -3,19 +3,24 @@
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.shops import Shop, say_money
+from rowanseed.core.lengths import both
+from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.core.reckon.buying import length_to_buy
-from rowanseed.core.shopping import AISLES, ListLine, Wanted, from_notion, shopping_list, total
+from rowanseed.core.shopping import AISLES, ListLine, Source, Wanted, from_notion, shopping_list, total
 from rowanseed.formats import csv_table
+from rowanseed.services.long_work import LongWork
+from rowanseed.services.without_pieces import cloth_in_hand, needs_without_pieces
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
 from rowanseed.store import db, makes, stash
-from rowanseed.web.deps import Home, Household, now, page, see_other
+from rowanseed.web.deps import Home, Household, Work, now, page, see_other
 from rowanseed.web.forms import read_form
 
+LAYING = "its usual pieces are being laid; the list shows them in a moment"
 router = APIRouter(prefix="/shopping", include_in_schema=False)
 
 
-def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
+def _wanted(home: Household, work: LongWork, store: str) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
     """Everything the makes under way still need, and what cannot be said yet: make, address, reason."""
     lines: list[Wanted] = []
     open_: list[tuple[str, str, str]] = []
@@ -32,9 +37,14 @@ def _wanted(home: Household) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
                 lines.append(line)
             elif why[1]:
                 open_.append((make.name, f"/makes/{make.id}/{why[0]}", why[1]))
+        if view.by_usual_pieces:
+            found, unknown = _without_pieces(view, work, store)
+            lines += found
+            open_ += [(make.name, f"/makes/{make.id}/cloth", words) for words in unknown]
         shell = view.role("self")
         cloth = shell.cloth.cloth.name if shell is not None and shell.cloth is not None else ""
-        lines += [from_notion(make.name, notion, cloth) for notion in view.notions]
+        source: Source = "usual" if view.by_usual_pieces else "pieces"
+        lines += [from_notion(make.name, notion, cloth, source) for notion in view.notions]
     return lines, open_
 
 
@@ -56,13 +66,50 @@ def _cloth(view: WorkedMake, role: WorkedRole) -> tuple[Wanted | None, tuple[str
     if cloth.length is not None:
         why = f"the length in hand, {cloth.length.text}, is too short for its lay"
     return (
-        Wanted(view.make.name, "cloth", cloth.name, buy.needed_mm, buy.text, why, cloth.kind, cloth.width.mm, s.step),
+        Wanted(
+            view.make.name,
+            "cloth",
+            cloth.name,
+            buy.needed_mm,
+            buy.text,
+            why,
+            cloth.kind,
+            cloth.width.mm,
+            s.step,
+            "pieces",
+        ),
         ("", ""),
     )
 
 
-def _list(home: Household, shop: Shop | None) -> tuple[list[ListLine], list[tuple[str, str, str]]]:
-    wanted, open_ = _wanted(home)
+def _without_pieces(view: WorkedMake, work: LongWork, store: str) -> tuple[list[Wanted], list[str]]:
+    """The cloths of a make whose pieces are not in, by the envelope or by usual pieces; and what is not known yet."""
+    chosen, name = cloth_in_hand(view), view.make.name
+    needs = needs_without_pieces(view, work, store)
+    total = sum(need.laid_mm or 0.0 for _, need in needs if need.role == "self")
+    lines: list[Wanted] = []
+    for size, need in needs:
+        own = need.role == "self"
+        if need.laid_mm is None or need.buy is None:
+            return lines, [need.progress.problem or LAYING]
+        if own and chosen is not None and chosen.cloth.length is not None:
+            left = chosen.cloth.for_lay().length_mm
+            if left is not None and left >= total:
+                continue
+        kind = "main" if own else need.role
+        what = chosen.cloth.name if own and chosen is not None else f"{ROLE_WORDS[need.role]} for {name}"
+        source: Source = "envelope" if need.by == "envelope" else "usual"
+        lines.append(
+            Wanted(name, "cloth", f"{what}, {both(need.width_mm, view.settings.unit)} wide", need.buy.needed_mm, need.buy.text,
+                   f"Size {size}.", kind, need.width_mm, view.settings.step, source)
+        )  # fmt: skip
+    return lines, []
+
+
+def _list(
+    home: Household, shop: Shop | None, work: LongWork, store: str
+) -> tuple[list[ListLine], list[tuple[str, str, str]]]:
+    wanted, open_ = _wanted(home, work, store)
     have = [s.supply for s in stash.supplies(home.conn)]
     return shopping_list(wanted, have, home.unit, shop), open_
 
@@ -72,16 +119,17 @@ def _shop(home: Household, shop_id: int) -> Shop | None:
 
 
 @router.get("", name="shopping")
-def show(request: Request, home: Home, shop: int = 0) -> Response:
+def show(request: Request, home: Home, work: Work, shop: int = 0) -> Response:
     """The list."""
     chosen = _shop(home, shop)
-    lines, open_ = _list(home, chosen)
+    lines, open_ = _list(home, chosen, work, request.app.state.database)
     got = stash.got(home.conn)
     money = total(lines, dict.fromkeys(got))
     context = {
         "aisles": [(a, [line for line in lines if line.aisle == a]) for a in AISLES],
         "lines": lines,
         "open": open_,
+        "laying": any(why == LAYING for _, _, why in open_),
         "got": got,
         "shops": stash.shops(home.conn),
         "shop": shop,
@@ -111,13 +159,22 @@ def begin(request: Request, home: Home) -> Response:
 
 
 @router.get("/list.csv", name="shopping_csv")
-def as_csv(home: Home, shop: int = 0) -> Response:
+def as_csv(request: Request, home: Home, work: Work, shop: int = 0) -> Response:
     """The list as CSV."""
-    lines, _ = _list(home, _shop(home, shop))
+    lines, _ = _list(home, _shop(home, shop), work, request.app.state.database)
     rows = [
-        (line.aisle, line.what, line.text, line.covered, ", ".join(line.makes), line.price, " ".join(line.reasons))
+        (
+            line.aisle,
+            line.what,
+            line.text,
+            line.covered,
+            ", ".join(line.makes),
+            line.price,
+            " ".join(line.reasons),
+            ", ".join(line.sources),
+        )
         for line in lines
     ]
-    head = ("aisle", "what", "to_buy", "in_stash", "for", "price", "why")
+    head = ("aisle", "what", "to_buy", "in_stash", "for", "price", "why", "from")
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
     return Response(csv_table.as_csv(head, rows), media_type="text/csv; charset=utf-8", headers=headers)
