@@ -11,6 +11,7 @@ from functools import lru_cache
 from rowanseed.core.sew.anatomy import SMALL, TUBES, edges_of, unit_of
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.garment_key import GarmentKey
+from rowanseed.core.sew.gravity import PRECAUTIONS, How, Kind, gravity
 from rowanseed.core.sew.instances import operations_of
 from rowanseed.core.sew.model import Asked, Library, Operation, SewnGarment, several
 from rowanseed.core.sew.own_steps import own_operations
@@ -25,6 +26,7 @@ LARGE = (
     "leg",
     "sleeve",
 )  # the pieces whose every edge is used; a small one is made as a whole
+GRAVEST = ("stop", "care", "note")
 AFTER_ALL = 98  # from this stage on: last looks at the whole garment
 ZIP_WORK = ("baste", "press", "insert", "face")  # the opening of a zip is worked with these, the tape put in
 
@@ -52,7 +54,10 @@ HAPPENS = {
 
 @dataclass(frozen=True)
 class OrderFinding:
-    """Something about an order: the step it concerns, the need it breaks, by which law, on which things, what will happen."""
+    """Something about an order: the step it concerns, the need it breaks, by which law, on which things, what will happen.
+
+    `kind`: what cloth can not do (`physics`), what comes out worse (`craft`), what was wished, or an answer to what was sent.
+    """
 
     level: str
     code: str
@@ -61,6 +66,7 @@ class OrderFinding:
     needs: str = ""
     law: str = ""
     on: tuple[str, ...] = ()
+    kind: Kind = "answer"
 
 
 @dataclass
@@ -122,24 +128,37 @@ def _checked(asked: GarmentKey, order: tuple[str, ...]) -> tuple[OrderFinding, .
 
 
 def _judge(assembly: Assembly, state: _State, op: Operation, said: set[tuple[str, str]]) -> Iterator[OrderFinding]:
-    """The findings of doing one step in a state; a pair of steps is named once, by the law before the method's wish."""
-    late = sorted(_too_late(assembly, state, op), key=lambda each: each[1] == "method")
-    for earlier, law, thing in late:
+    """The findings of doing one step in a state; a pair of steps is named once, by the gravest."""
+    judged = [
+        (*gravity(op, earlier, law, how), earlier, law, thing)
+        for earlier, law, thing, how in _too_late(assembly, state, op)
+    ]
+    for level, kind, earlier, law, thing in sorted(judged, key=lambda each: GRAVEST.index(each[0])):
         if (earlier.id, op.id) in said:
             continue
         said.add((earlier.id, op.id))
         what = say(assembly, thing) if assembly.has(thing) else ""
         where = f" ({what})" if what else ""
         text = f"“{earlier.title}” comes before “{op.title}”{where}. {HAPPENS[law]}"
-        level = "note" if law == "method" else "stop"
-        yield OrderFinding(level, "too-early", text, earlier.id, op.id, law, tuple(dict.fromkeys((thing, *op.on)))[:4])
+        things = tuple(dict.fromkeys((thing, *op.on)))[:4]
+        yield OrderFinding(level, "too-early", text, earlier.id, op.id, law, things, kind)
 
 
 def _left(known: dict[str, Operation], seen: set[str]) -> Iterator[OrderFinding]:
-    for id_, op in known.items():
-        if id_ not in seen:
-            what = f" {op.closes[0].split('.')[0].capitalize()} stays open." if op.closes else ""
-            yield OrderFinding("care", "left-out", f"“{op.title}” is left out.{what}", id_, law="complete", on=op.on)
+    """Steps that are left out: precautions once for all of their kind, the others each."""
+    left = {id_: op for id_, op in known.items() if id_ not in seen}
+    for id_, op in left.items():
+        if op.verb in PRECAUTIONS:
+            continue
+        what = f" {op.closes[0].split('.')[0].capitalize()} stays open." if op.closes else ""
+        kind: Kind = "physics" if op.verb in CONSUMING else "craft"
+        yield OrderFinding("care", "left-out", f"“{op.title}” is left out.{what}", id_, "", "complete", op.on, kind)
+    for verb in sorted({op.verb for op in left.values()} & PRECAUTIONS):
+        some = [op for op in left.values() if op.verb == verb]
+        named = ", ".join(f"“{op.title}”" for op in some[:4]) + (f" and {len(some) - 4} more" if len(some) > 4 else "")
+        on = tuple(dict.fromkeys(thing for op in some for thing in op.on))
+        text = f"{named}: left out. It is a precaution; one can do without."
+        yield OrderFinding("note", "left-out", text, some[0].id, "", "complete", on, "craft")
 
 
 def _left_raw(assembly: Assembly, state: _State, known: dict[str, Operation], seen: set[str]) -> Iterator[OrderFinding]:
@@ -161,13 +180,17 @@ def _named_raw(assembly: Assembly, unit: Unit, edge: str) -> bool:
     return edge == "hem" and "none" in several(unit.features.get("hem", assembly.garment.features.get("hem", "none")))
 
 
-def _too_late(assembly: Assembly, state: _State, op: Operation) -> Iterator[Late]:
-    yield from _asked(state, op)
-    yield from _for_its_thing(state, op)
-    yield from _for_its_edge(assembly, state, op)
-    yield from _crossed(assembly, state, op)
-    yield from _out_of_reach(state, op)
-    yield from _for_its_piece(assembly, state, op)
+def _too_late(assembly: Assembly, state: _State, op: Operation) -> Iterator[tuple[Operation, str, str, How]]:
+    ways: tuple[tuple[How, Iterator[Late]], ...] = (
+        ("asked", _asked(state, op)),
+        ("thing", _for_its_thing(state, op)),
+        ("edge", _for_its_edge(assembly, state, op)),
+        ("crossed", _crossed(assembly, state, op)),
+        ("reach", _out_of_reach(state, op)),
+        ("piece", _for_its_piece(assembly, state, op)),
+    )
+    for how, late in ways:
+        yield from ((earlier, law, thing, how) for earlier, law, thing in late)
 
 
 def _for_its_thing(state: _State, op: Operation) -> Iterator[Late]:

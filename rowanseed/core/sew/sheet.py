@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from rowanseed.core.sew.checker import OrderFinding
 from rowanseed.core.sew.garment import complete, operations_for
+from rowanseed.core.sew.gravity import gravity
 from rowanseed.core.sew.matching import guesses, tied, verbs_of
 from rowanseed.core.sew.model import Library, Need, Operation, OwnStep, Place, SewnGarment
 from rowanseed.core.sew.order import OBJECTIVES
@@ -148,7 +149,7 @@ def compare(library: Library, garment: SewnGarment, matched: Sequence[str]) -> C
     place = {id_: k for k, id_ in enumerate(safe)}
     shift = {id_: k - place[id_] for k, id_ in enumerate(order) if id_ in named}
     added = tuple(id_ for id_ in order if id_ not in named)
-    return Compared(tuple(order), added, tuple(_too_early({op.id: op.title for op, _ in todo}, sheet, needs)), shift)
+    return Compared(tuple(order), added, tuple(_too_early({op.id: op for op, _ in todo}, sheet, needs)), shift)
 
 
 def _all_before(id_: str, needs: Mapping[str, tuple[Need, ...]]) -> dict[str, tuple[Need, ...]]:
@@ -167,7 +168,7 @@ def _all_before(id_: str, needs: Mapping[str, tuple[Need, ...]]) -> dict[str, tu
 
 
 def _too_early(
-    titles: Mapping[str, str], sheet: Sequence[str], needs: Mapping[str, tuple[Need, ...]]
+    ops: Mapping[str, Operation], sheet: Sequence[str], needs: Mapping[str, tuple[Need, ...]]
 ) -> list[OrderFinding]:
     """The sheet's steps that stand before others which they need, directly or by way of steps it leaves unsaid."""
     found = []
@@ -182,11 +183,12 @@ def _too_early(
             continue
         nearest = min(late, key=lambda other: len(before[other]))
         way = before[nearest]
-        between = [titles[need.id] for need in way[:-1]]
+        between = [ops[need.id].title for need in way[:-1]]
         by_way = f" Between them lies: {', '.join(reversed(between))}." if between else ""
-        text = f"“{titles[id_]}” comes before “{titles[nearest]}”.{by_way} {way[0].why}"
-        level, law = ("stop", way[0].law) if asked is laws else ("note", "method")
-        found.append(OrderFinding(level, "too-early", text, id_, nearest, law))
+        text = f"“{ops[id_].title}” comes before “{ops[nearest].title}”.{by_way} {way[0].why}"
+        law = way[0].law if asked is laws else "method"
+        level, kind = gravity(ops[nearest], ops[id_], law, "asked" if law != "shape" else "edge")
+        found.append(OrderFinding(level, "too-early", text, id_, nearest, law, kind=kind))
     return found
 
 

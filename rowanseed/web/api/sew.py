@@ -16,6 +16,7 @@ from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.checker import check_order
 from rowanseed.core.sew.effect import without_effect
 from rowanseed.core.sew.garment import assembled, settled_features
+from rowanseed.core.sew.gravity import Kind
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, OwnStep, Place, SewnGarment, Step, joined, several
 from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
 from rowanseed.core.sew.order import covered_by, described_order, sequence
@@ -248,11 +249,18 @@ class StepOut(BaseModel):
     closes: list[str]
 
 
+class SewFindingOut(FindingOut):
+    """Something to know of a garment as it was described; `kind` as in a checked order."""
+
+    kind: Kind = "answer"
+    on: list[str] = []
+
+
 class SequenceOut(BaseModel):
     """The steps in a safe order."""
 
     steps: list[StepOut]
-    findings: list[FindingOut]
+    findings: list[SewFindingOut]
 
 
 class OrderFindingOut(BaseModel):
@@ -265,6 +273,7 @@ class OrderFindingOut(BaseModel):
     needs: str
     law: str
     on: list[str]
+    kind: Kind
 
 
 class CheckOut(BaseModel):
@@ -348,18 +357,18 @@ def order(asked: SequenceIn) -> SequenceOut:
     )
     assembly = assembled(library(), garment)
     said = described_order(library(), garment, steps, asked.objective)
-    findings = [FindingOut(level="note", code="order", text=said)]
-    findings += [FindingOut(level="note", code="taken", text=text) for text in assembly.taken]
+    findings = [SewFindingOut(level="note", code="order", text=said)]
+    findings += [SewFindingOut(level="note", code="taken", text=text) for text in assembly.taken]
     unused = without_effect(library(), garment)
-    findings += [FindingOut(level="note", code="choice-without-effect", text=text) for text in unused]
+    findings += [SewFindingOut(level="note", code="choice-without-effect", text=text) for text in unused]
     for name in sorted(set(garment.units) - set(assembly.units)):
         if not assembly.has(name):
             known = ", ".join(assembly.units)
             text = f"This garment has no part called “{name}”; it has: {known}. What was said of it changes nothing."
-            findings.append(FindingOut(level="note", code="unit-without-effect", text=text))
+            findings.append(SewFindingOut(level="note", code="unit-without-effect", text=text))
     if unknown := sorted(set(asked.equipment) - set(TOOLS)):
         words = f"These tools change no step here: {', '.join(unknown)}."
-        findings.append(FindingOut(level="note", code="tool-without-effect", text=words))
+        findings.append(SewFindingOut(level="note", code="tool-without-effect", text=words))
     covers = covered_by(assembly, [s.operation for s in steps])
     return SequenceOut(steps=[_step_out(s, covers[s.operation.id]) for s in steps], findings=findings)
 

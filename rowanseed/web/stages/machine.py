@@ -188,7 +188,7 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
         "title_of": titles_of(view),
         "kept": compared is not None and _operations_in(view.make.plan.order) == list(compared.order),
         "sure": _how_sure,
-        "risks": {f.step: f for f in compared.findings if f.level == "stop"} if compared else {},
+        "risks": {f.step: f for f in compared.findings if f.kind != "wish"} if compared else {},
         "shift": compared.shift if compared else {},
     }
     return page(request, home, "sew/sheet.html", context, status)

@@ -85,7 +85,7 @@ BROKEN = [
     ("openings", LAPPED, "insert-lapped-zip", "press-zip-seam"),
     ("openings", SHIRT, "sew-buttonholes", "sample-buttonhole"),
     ("hem", TEE, "two-row-hem", "sew-side-seams"),
-    ("ends", SKIRT, "close-waistband", "attach-waistband"),
+    ("inside", SKIRT, "close-waistband", "attach-waistband"),
     ("ends", SKIRT, "attach-waistband", "attach-waist-lining"),
     ("ends", APRON, "sew-cartridge-pleats", "close-cartridge-band"),
     ("try-on", SKIRT, "mark-hem", "try-length"),
@@ -107,7 +107,7 @@ def test_a_broken_law_is_named_with_its_step_and_things(law, garment, early, nee
     steps.insert(steps.index(need), early)
     named = [f for f in check_order(LIBRARY, garment, steps) if (f.step, f.needs) == (early, need)]
     assert [f.law for f in named] == [law], named
-    assert named[0].level == "stop" and len(named[0].text) > 60
+    assert named[0].kind in ("physics", "craft") and len(named[0].text) > 60
 
 
 def test_a_law_for_every_kind_of_fault_is_shown():
