@@ -83,7 +83,7 @@ def test_the_sheet_is_read_matched_compared_and_its_order_kept_with_warnings(cli
     client.post("/makes/2/sew/sheet/match", data={f"line-{number}": "attach-collar", "line-1": ""})
     client.post("/makes/2/sew/sheet/order", data={"use": "on"})
     steps = client.get("/makes/2/sew").text
-    assert "This is your own order" in steps and "It comes out worse." in steps
+    assert "This is your own order" in steps and "comes before" in steps
     conn = db.connect(demo_path)
     assert makes.make(conn, 2).plan.sheet["Attach collar"] == "attach-collar"
     assert sewing.sheets(conn, 1)["A"] == SHEET
