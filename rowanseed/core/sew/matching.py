@@ -1,159 +1,56 @@
-"""What a line of a sheet may mean: its verbs and things held against those of the garment's operations, and how sure that is."""
+"""What a line of a sheet may mean: its doings held against those of the garment's operations, and how sure that is.
+
+A wrong tie is worse than none. A doing is tied without asking only where the operation does just what its verb says, every thing
+that it names belongs to the operation, and no other operation comes near.
+"""
 
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rowanseed.core.sew.anatomy import edges_of, unit_of
+from rowanseed.core.sew.line_words import Clause, clauses
 from rowanseed.core.sew.model import Operation
 
 OFFERED = 3
-SURE = 0.62  # what is likelier is tied without asking
-MARGIN = 0.06  # by which the likeliest must stand before the next
+SURE = 0.72  # what is likelier is tied without asking
+MARGIN = 0.05  # by which the likeliest must stand before the next
 LEAST = 0.3  # what is likelier is offered
-
-# The plain verb that words of sheets mean; what only prepares a step says nothing.
-_VERB_WORDS: Mapping[str, str] = {
-    "sew": "stitch sew join attach seam insert set apply machine face",
-    "press": "press iron steam pressing",
-    "stay": "staystitch stay-stitch reinforce stay",
-    "fuse": "fuse interface",
-    "baste": "baste tack",
-    "gather": "gather",
-    "ease": "easing ease",
-    "trim": "trim clip grade layer notch",
-    "turn": "turn",
-    "understitch": "understitch",
-    "topstitch": "topstitch edgestitch edge-stitch",
-    "hem": "hem hemming blindstitch blind",
-    "cut": "cut slash slit",
-    "mark": "mark",
-    "fold": "fold",
-    "finish": "overlock serge zigzag overcast finish",
-    "fell": "slipstitch slip-stitch fell",
-    "try-on": "try",
-    "make": "make work construct form",
-    "bind": "bind",
-    "insert": "thread",
-    "hang": "hang",
-    "pad": "pad",
-}
-VERBS = {word: plain for plain, words in _VERB_WORDS.items() for word in words.split()}
 # The plain verbs that say what an operation does, the one that says it best first.
 MEANS: Mapping[str, str] = {
-    "join": "sew",
-    "attach": "sew fell baste",
-    "bind": "bind sew",
-    "insert": "sew insert",
-    "face": "sew",
-    "press": "press",
-    "stay": "stay",
-    "fuse": "fuse",
-    "baste": "baste",
-    "gather": "gather",
-    "ease": "ease",
-    "trim": "trim",
-    "clip": "trim",
-    "grade": "trim",
-    "turn": "turn",
-    "understitch": "understitch",
-    "topstitch": "topstitch",
-    "hem": "hem sew fell",
-    "cut": "cut",
-    "mark": "mark",
-    "fold": "fold turn press",
-    "finish": "finish sew",
-    "close": "fell sew fold",
-    "try-on": "try-on mark",
-    "make": "make sew press fold hem",
-    "buttonhole": "make sew",
-    "button": "sew",
-    "fasten": "sew baste fell",
-    "dart": "sew",
-    "tuck": "sew",
-    "pleat": "fold baste",
-    "shirr": "sew gather",
-    "decorate": "sew",
-    "pad": "sew pad",
-    "hang": "hang",
-    "undo": "cut",
-    "sample": "sew",
-    "check": "",
-}
-# Things, plain, by the words that sheets have for them.
-_THING_WORDS: Mapping[str, str] = {
-    "neck": "neckline neck",
-    "armhole": "armhole armholes armscye",
-    "waist": "waist waistline",
-    "hem": "hem hemline",
-    "shoulder": "shoulder",
-    "side": "side",
-    "yoke": "yoke",
-    "tier": "tier tiers",
-    "cuff": "cuff",
-    "collar": "collar",
-    "stand": "stand neckband",
-    "pocket": "pocket",
-    "sleeve": "sleeve",
-    "zip": "zip zipper",
-    "lining": "lining",
-    "waistband": "waistband",
-    "buttonhole": "buttonhole",
-    "button": "button",
-    "dart": "dart",
-    "pleat": "pleat",
-    "tuck": "tuck",
-    "inseam": "inseam",
-    "crotch": "crotch rise",
-    "placket": "placket opening",
-    "facing": "facing",
-    "hook": "hook eye",
-    "cap": "cap",
-    "underarm": "underarm",
-    "back": "back",
-    "centre": "centre center",
-    "interfacing": "interfacing",
-    "elastic": "elastic",
-    "casing": "casing",
-    "binding": "binding",
-    "hood": "hood",
-    "strap": "strap",
-    "tie": "tie",
-    "loop": "loop",
-    "welt": "welt",
-    "flap": "flap",
-    "vent": "vent",
-    "fly": "fly",
-    "bodice": "bodice",
-    "skirt": "skirt",
-    "gather": "gathers gathering",
-    "band": "band",
-    "raglan": "raglan",
-    "gusset": "gusset",
-    "piping": "piping",
-    "princess": "princess",
-    "panel": "panel",
-    "marks": "notches dots",
-    "edge": "edge",
-    "points": "points corner",
-    "tape": "tape",
-    "length": "length",
-    "wrist": "wrist",
-    "ring": "ring",
-    "belt": "belt",
-    "pad": "pad",
-    "lapel": "lapel",
-    "invisible": "invisible",
-    "lapped": "lapped",
-    "centred": "centred",
-}
-THINGS = {word: plain for plain, words in _THING_WORDS.items() for word in words.split()}
-HIDDEN: Mapping[str, tuple[str, ...]] = {
-    "underarm": ("sleeve", "underarm"), "cap": ("sleeve", "cap"), "centre-back": ("centre", "back"), "wrist": ("sleeve", "wrist"),
+    "join": "join insert", "attach": "join insert hand baste", "bind": "join", "insert": "insert join thread", "face": "join", "press": "press", "stay": "stay fuse",
+    "fuse": "fuse", "baste": "baste join", "gather": "gather draw ease join", "ease": "ease gather draw join", "trim": "trim clip",
+    "clip": "clip trim", "grade": "trim", "turn": "turn", "understitch": "understitch", "topstitch": "topstitch join", "hem": "hem hand up join",
+    "cut": "cut", "mark": "mark", "fold": "fold turn press up", "finish": "finish", "close": "close hand ditch topstitch", "try-on": "try-on",
+    "make": "make join fold press", "buttonhole": "make join", "button": "join", "fasten": "hand join baste", "dart": "join", "tuck": "join",
+    "pleat": "fold baste", "shirr": "join gather", "decorate": "join", "pad": "join", "hang": "", "undo": "cut", "sample": "", "check": "",
 }  # fmt: skip
-ASIDE = frozenset(
-    {"edge", "back", "centre", "points", "tape", "marks", "length", "skirt", "bodice", "band"}
-)  # say little alone
+# Names of edges that lines call otherwise, or seldom at all.
+CALLED: Mapping[str, tuple[str, ...]] = {
+    "cap": ("sleeve",), "underarm": ("sleeve", "underarm"), "wrist": ("sleeve", "wrist"), "layer": ("interfacing",), "gap": ("slit",),
+    "outer": ("outer-edge",), "pocket": ("pocket",), "channel": (), "panel": (), "pocket-mouth": ("pocket",),
+}  # fmt: skip
+QUIET = frozenset(
+    {
+        "body",
+        "leg",
+        "bodice",
+        "skirt",
+        "sleeve",
+        "panel",
+        "underarm",
+        "allowance",
+        "raw",
+        "thread",
+        "outer-edge",
+        "tab",
+        "band",
+        "shell",
+        "wrist",
+    }
+)
+HEAD = re.compile(r"^(?:[A-Z][\w-]*: )?")
 
 
 @dataclass(frozen=True)
@@ -164,74 +61,150 @@ class Guess:
     sure: float
 
 
+@dataclass(frozen=True)
+class Reading:
+    """What a line means: the operations it is tied to without asking, and those that it may mean, likeliest first."""
+
+    tied: tuple[Operation, ...]
+    offered: tuple[Guess, ...]
+    verb: str = ""
+
+
+def read_line(text: str, operations: Sequence[Operation], taken: frozenset[str] = frozenset()) -> Reading:
+    """Return what a line means.
+
+    Args:
+        taken: ids of operations that earlier lines are tied to: they are offered, and not tied again.
+    """
+    same = _plain_title(text)
+    own = next((op for op in operations if _plain_title(op.title) == same), None) if same else None
+    if own is not None:
+        return Reading((own,), (Guess(own, 1.0),), own.verb)
+    tied: list[Operation] = []
+    best: dict[str, Guess] = {}
+    said = clauses(text)
+    for clause in said:
+        scored = sorted((Guess(op, _score(clause, op)) for op in operations), key=lambda g: -g.sure)
+        for guess in scored:
+            if guess.sure >= LEAST and guess.sure > best.get(guess.operation.id, Guess(guess.operation, 0.0)).sure:
+                best[guess.operation.id] = guess
+        sure = _sure(clause, scored, taken)
+        if sure is not None and sure not in tied:
+            tied.append(sure)
+    offered = tuple(sorted(best.values(), key=lambda g: -g.sure))[:OFFERED]
+    if any(c.own and not _may_mean(c, operations) for c in said):
+        tied = []  # part of the line is something that this garment does not have: all of it is asked
+    first = next((v for c in said for v in c.verbs), "")
+    return Reading(tuple(tied), offered, first)
+
+
 def guesses(text: str, operations: Sequence[Operation]) -> list[Guess]:
     """The operations that a line may mean, likeliest first; none where nothing is shared."""
-    verbs, things = _read(text)
-    if not things:
-        return []
-    scored = [Guess(op, round(_score(verbs, things, op), 3)) for op in operations]
-    likely = sorted((g for g in scored if g.sure >= LEAST), key=lambda g: -g.sure)
-    return likely[:OFFERED]
-
-
-def tied(found: Sequence[Guess]) -> Operation | None:
-    """The operation that a line is tied to without asking: sure, and clearly before the next; None where it is not."""
-    if not found or found[0].sure < SURE:
-        return None
-    if len(found) > 1 and found[0].sure - found[1].sure < MARGIN:
-        return None
-    return found[0].operation
+    return list(read_line(text, operations).offered)
 
 
 def verbs_of(text: str) -> set[str]:
-    """The plain verbs of a line."""
-    return _read(text)[0]
+    """The plain verbs of a line, as operations have them."""
+    said = {verb for clause in clauses(text) for verb in clause.verbs}
+    return {op for op, means in MEANS.items() if said & set(means.split()[:1])}
 
 
-def _read(text: str) -> tuple[set[str], set[str]]:
-    """The plain verbs and things of a line."""
-    verbs, things = set(), set()
-    for word in re.findall(r"[a-z][a-z-]+", text.lower()):
-        single = word[:-1] if word.endswith("s") and not word.endswith("ss") else word
-        for form in (word, single):
-            if form in VERBS and form != "seam":
-                verbs.add(VERBS[form])
-            if form in THINGS:
-                things.add(THINGS[form])
-    return verbs, things
+def _sure(clause: Clause, scored: Sequence[Guess], taken: frozenset[str]) -> Operation | None:
+    if not scored or not clause.things or not clause.verbs:
+        return None
+    first = scored[0]
+    if first.sure < SURE or first.operation.id in taken or not _explains(clause, first.operation):
+        return None
+    if len(scored) > 1 and first.sure - scored[1].sure < MARGIN:
+        return None
+    return first.operation
 
 
-def _things_of(op: Operation) -> set[str]:
-    """What an operation is about: its things' names, and the things that its words name."""
-    found = set(_read(op.title)[1])
+def _explains(clause: Clause, op: Operation) -> bool:
+    """Whether the operation does what the verb says and everything that is named belongs to it."""
+    means = MEANS.get(op.verb, "").split()
+    return clause.things <= _named(op) and any(verb in means for verb in clause.verbs)
+
+
+def _may_mean(clause: Clause, operations: Sequence[Operation]) -> bool:
+    return not clause.things or any(_score(clause, op) >= LEAST for op in operations)
+
+
+@lru_cache(maxsize=8192)
+def _title_verbs(title: str) -> frozenset[str]:
+    return frozenset(verb for clause in clauses(HEAD.sub("", title)) for verb in clause.verbs)
+
+
+@lru_cache(maxsize=8192)
+def _title_things(title: str) -> frozenset[str]:
+    return frozenset(thing for clause in clauses(HEAD.sub("", title)) for thing in clause.things)
+
+
+def _main(op: Operation) -> frozenset[str]:
+    """What an operation is about, and a line that means it will most likely name."""
+    found: set[str] = set()
     for thing in op.on:
         for edge in edges_of(thing):
-            name = edge.removeprefix(unit_of(edge)).removeprefix(".")
-            found |= set(HIDDEN.get(name, (THINGS.get(name, name),))) if name else {unit_of(edge)}
+            unit = unit_of(edge)
+            name = edge.removeprefix(unit).removeprefix(".")
+            found |= set(CALLED.get(name, (name,))) if name else {unit.removeprefix("lining.")}
+            if "+" in thing:
+                found.add(unit.removeprefix("lining."))
+    found |= _title_things(op.title)
     if op.layer == "lining":
         found.add("lining")
-    return found - {"body", "leg", "panel", ""}
+    return frozenset(found - {"", "body"})
 
 
-def _score(verbs: set[str], things: set[str], op: Operation) -> float:
-    own, said = _things_of(op), _read(op.title)[1]
+def _named(op: Operation) -> frozenset[str]:
+    """Everything that a line may name and mean this operation."""
+    units = {unit_of(edge).removeprefix("lining.") for thing in op.on for edge in edges_of(thing)}
+    edges = {edge.rpartition(".")[2] for thing in op.on for edge in edges_of(thing)}
+    more = {"shell"} if op.layer != "lining" else set()
+    if "bodice" in units or "body" in units:
+        more |= {"bodice"}
+    main = _main(op)
+    if main & {"neckband", "waistband", "cuff"}:
+        more |= {"band"}
+    if "zip" in edges:
+        more |= {"centre-back", "centre-front", "side"}
+    if op.verb in ("trim", "clip", "grade", "finish", "press"):
+        more |= {"allowance"}
+    if "wrist" in edges or "sleeve" in units:
+        more |= {"sleeve-hem"} if op.verb in ("hem", "fold", "press", "finish") else set()
+    return _main(op) | frozenset(units | edges | more) - {"body"}
 
-    def weight(of: set[str]) -> float:
-        return sum(0.4 if thing in ASIDE else 1.0 for thing in of)
 
-    shared = weight(things & own)
-    if not shared or ("lining" in things) != ("lining" in own):
+def _score(clause: Clause, op: Operation) -> float:
+    """How well an operation answers a clause: its verb, how much of what is named it explains, how much of it is named."""
+    things, main, named = clause.things, _main(op), _named(op)
+    if not things or ("lining" in things) != ("lining" in main):
         return 0.0
-    covered = shared / weight(things)
-    if "facing" in own and "facing" not in things:
-        covered *= 0.6  # a line that means a facing says so
-    needed = weight(things & said) / max(weight(said), 0.4) if said else covered
-    verb = 1.0 if verbs & set(MEANS.get(op.verb, "").split()) else (0.75 if not verbs else 0.35)
-    first = 0.08 if _main(verbs, op) else 0.0
-    return min(1.0, verb * (0.6 * covered + 0.4 * needed) + first)
 
+    def weight(of: frozenset[str]) -> float:
+        return sum(0.25 if thing in QUIET else 1.0 for thing in of)
 
-def _main(verbs: set[str], op: Operation) -> bool:
-    """Whether the operation does just what the line's verb says first."""
+    shared = weight(things & named)
+    if not shared:
+        return 0.0
+    explained = shared / weight(things)
+    covered = weight(things & main) / max(weight(main), 0.25) if main else 0.0
     means = MEANS.get(op.verb, "").split()
-    return bool(means) and means[0] in verbs
+    verb = _verb(clause, means, _title_verbs(op.title))
+    if clause.two and not any("+" in thing for thing in op.on) and op.verb not in ("insert", "baste", "fasten", "fuse"):
+        verb *= 0.75  # one thing goes to another: it is no work on one edge alone
+    return round(verb * (0.7 * explained**1.5 + 0.3 * min(1.0, covered)), 3)
+
+
+def _verb(clause: Clause, means: Sequence[str], title: frozenset[str]) -> float:
+    if not clause.verbs:
+        return 0.75
+    ranks = [means.index(verb) for verb in clause.verbs if verb in means]
+    if not ranks:
+        return 0.4
+    said = bool(title & set(clause.verbs))
+    return 1.0 if said else 0.95 if min(ranks) == 0 else 0.85
+
+
+def _plain_title(text: str) -> str:
+    return " ".join(re.findall(r"[a-z]+", text.lower()))

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from rowanseed.core.sew.checker import OrderFinding
 from rowanseed.core.sew.garment import complete, operations_for
 from rowanseed.core.sew.gravity import gravity
-from rowanseed.core.sew.matching import guesses, tied, verbs_of
+from rowanseed.core.sew.matching import guesses, read_line, verbs_of
 from rowanseed.core.sew.model import Library, Need, Operation, OwnStep, Place, SewnGarment
 from rowanseed.core.sew.order import OBJECTIVES
 from rowanseed.core.sew.planner import in_phases, plan
@@ -103,11 +103,11 @@ def offers(
     taken: set[str] = set()
     out = []
     for line in lines:
-        likely = guesses(line.text, known)
+        reading = read_line(line.text, known, frozenset(taken))
+        likely = reading.offered
         pick = chosen.get(line.text)
         if pick is None or not set(pick.split()) <= ids:
-            sure = tied([guess for guess in likely if guess.operation.id not in taken])
-            pick = sure.id if sure else ""
+            pick = " ".join(op.id for op in reading.tied)
         taken |= set(pick.split())
         asked = line.text in chosen
         out.append(Offer(line, tuple(g.operation for g in likely), pick, tuple(g.sure for g in likely), asked))
