@@ -3,6 +3,7 @@
 Each reading takes a head (JSON) and files, and answers bytes; beside it stands the function that asks for it.
 """
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -11,6 +12,7 @@ from pydantic import TypeAdapter
 
 from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.intake.model import Intake, IntakeOptions
+from rowanseed.core.sew.sheet_steps import PlacedLine
 from rowanseed.formats.apart import Reading, Tell, run_apart
 
 _INTAKE = TypeAdapter(Intake)
@@ -169,4 +171,39 @@ def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     return _TRACED.dump_json(TracedLine(outline, facts.error_mm, flat.mm, tuple(corners), ()))
 
 
-READINGS: dict[str, Reading] = {"intake": _intake, "trace": _trace, "flatten": flatten_here, "follow": _follow}
+PAGES = re.compile(r"^\s*(\d{1,4})\s*(?:[-–]\s*(\d{1,4}))?\s*$")
+_LINES = TypeAdapter(list[PlacedLine])
+
+
+def read_sheet_pdf(
+    data: bytes, pages: tuple[int, int] | None = None, stop: Callable[[], bool] = lambda: False
+) -> list[PlacedLine]:
+    """Return the lines of an instruction sheet's PDF in reading order. Raises IntakeError."""
+    return _LINES.validate_json(run_apart("sheet", {"pages": pages}, [data], stop=stop))
+
+
+def pages_of(text: str) -> tuple[int, int] | None:
+    """Return the first and last page that are asked for, `2` or `1-3`; None for all. Raises IntakeError."""
+    if not text.strip():
+        return None
+    found = PAGES.match(text)
+    first, last = (int(found[1]), int(found[2] or found[1])) if found else (0, 0)
+    if not 1 <= first <= last:
+        raise IntakeError("Write pages such as 2 or 1-3.", "pages")
+    return first, last
+
+
+def _sheet(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
+    from rowanseed.formats.intake.sheet_pdf import sheet_lines
+
+    pages = head["pages"]
+    return _LINES.dump_json(sheet_lines(files[0], (pages[0], pages[1]) if pages else None))
+
+
+READINGS: dict[str, Reading] = {
+    "intake": _intake,
+    "sheet": _sheet,
+    "trace": _trace,
+    "flatten": flatten_here,
+    "follow": _follow,
+}

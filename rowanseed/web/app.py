@@ -34,6 +34,7 @@ from rowanseed.web.api import lay as api_lay
 from rowanseed.web.api import reckon as api_reckon
 from rowanseed.web.api import sew as api_sew
 from rowanseed.web.api import shapes as api_shapes
+from rowanseed.web.api import sheet as api_sheet
 from rowanseed.web.api import sheets as api_sheets
 from rowanseed.web.api import sizes as api_sizes
 from rowanseed.web.api import trace as api_trace
@@ -128,7 +129,18 @@ ROUTERS = (
     paper,
     project,
 )
-API_ROUTERS = (api_sizes, api_alter, api_shapes, api_intake, api_trace, api_lay, api_sheets, api_sew, api_reckon)
+API_ROUTERS = (
+    api_sizes,
+    api_alter,
+    api_shapes,
+    api_intake,
+    api_trace,
+    api_lay,
+    api_sheets,
+    api_sheet,
+    api_sew,
+    api_reckon,
+)
 WARM_AFTER_S = 1.0
 
 

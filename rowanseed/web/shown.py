@@ -51,7 +51,7 @@ FREE = re.compile(
     r"(?:sew|cut)/tick|sew/machine|sew/trouble|"  # set, not turned over; kept without a connection and sent later
     r"(?:wear|fit)/note|wear/picture|cloths/\d+/picture|lay/offcuts|"  # added to what is there
     r"lay/start|lay/short/start|lay/stop/\d+|lay/short/stop/\d+|cloth/needs(?:/stop)?|intake/\d+/stop|trace/\d+/stop|"  # long work
-    r"paper/printed|pieces/draw|lay/hand/check|take-back|copy"  # looks; what is the same however often it is asked
+    r"paper/printed|sew/sheet/file|pieces/draw|lay/hand/check|take-back|copy"  # looks; what is the same however often it is asked
     r")$"
 )
 # What belongs to a thing and is no part of its version: the rows whose change another window has to know of.

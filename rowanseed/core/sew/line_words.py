@@ -35,29 +35,62 @@ ASIDE = re.compile(
 )
 AGAIN = re.compile(r"\b(?:again|twice|to\s+reinforce\b[^.;,]*)", re.I)
 TWO = re.compile(r"\b(?:to|into|onto)\s+(?:the\s+)?(?!fit\b|form\b)")
-TOGETHER = (
-    ("neck facings", "facing"), ("neck facing", "facing"), ("neckband", "neckband"), ("neck band", "neckband"), ("waistband", "waistband"),
-    ("waist band", "waistband"), ("belt loops", "loops"), ("belt loop", "loops"), ("inside leg", "inseam"), ("inner leg", "inseam"),
-    ("inside-leg", "inseam"), ("outside leg", "side"), ("outer leg", "side"), ("upper edge of the trousers", "leg waist-edge"),
-    ("top edge of the skirt", "skirt waist-edge"), ("upper edge of the skirt", "skirt waist-edge"), ("upper edge of skirt", "skirt waist-edge"),
-    ("lower edge of sleeve", "wrist"), ("lower edge of the sleeve", "wrist"), ("sleeve end", "wrist"), ("sleeve ends", "wrist"),
-    ("sleeve hem", "sleeve-hem"), ("sleeve hems", "sleeve-hem"), ("sleeve opening", "slit"), ("head of the sleeve", "cap"),
-    ("sleeve head", "cap"), ("sleeve cap", "cap"), ("hem of the sleeve", "sleeve-hem"), ("centre back", "centre-back"),
-    ("center back", "centre-back"), ("centre front", "centre-front"), ("center front", "centre-front"), ("in the ditch", "in-the-ditch"),
-    ("zip tape", "zip"), ("zipper tape", "zip"), ("bottom edge", "hem"), ("hem edge", "hem"), ("rise seam", "crotch seam"),
-    ("pull up", "pull-up"), ("draw up", "pull-up"), ("turn up", "turn-up"), ("press up", "turn-up press"), ("slip hem", "slip-stitch hem"),
-    ("sew on", "sew"), ("draw the gathers up", "pull-up gathers"), ("concealed zip", "zip"), ("concealed zipper", "zip"), ("invisible zip", "zip"),
-    ("invisible zipper", "zip"), ("zip opening", "zip"), ("slip stitch", "slip-stitch"), ("top stitch", "topstitch"), ("top-stitch", "topstitch"), ("edge stitch", "topstitch"),
-    ("stay-stitch", "staystitch"), ("stay stitch", "staystitch"), ("under stitch", "understitch"), ("zig zag", "zigzag"),
-    ("pocket facing", "pocket"), ("pocket bag", "pocket"), ("pocket bags", "pocket"), ("slanted edge", "pocket-mouth"), ("slanting edge", "pocket-mouth"),
-    ("gathering stitches", "gather"), ("gathering threads", "gather"), ("ease lines", "ease"), ("easing threads", "ease"),
-    ("iron interfacing", "fuse interfacing"), ("apply interfacing", "fuse interfacing"), ("interface", "fuse interfacing"),
-    ("seam allowances", "allowance"), ("seam allowance", "allowance"), ("hook and eye", "hook"), ("outer edges", "outer-edge"), ("outer edge", "outer-edge"),
-    ("front facing", "facing"), ("armhole facing", "facing armhole"),
-)  # fmt: skip
+_TOGETHER = """
+neck facings | neck facing | front facing = facing
+neckband | neck band = neckband
+waistband | waist band = waistband
+belt loops | belt loop = loops
+inside leg | inner leg | inside-leg = inseam
+outside leg | outer leg = side
+upper edge of the trousers = leg waist-edge
+top edge of the skirt | upper edge of the skirt | upper edge of skirt = skirt waist-edge
+lower edge of sleeve | lower edge of the sleeve | sleeve end | sleeve ends = wrist
+sleeve hem | sleeve hems | hem of the sleeve = sleeve-hem
+sleeve opening = slit
+head of the sleeve | sleeve head | sleeve cap = cap
+centre back | center back = centre-back
+centre front | center front = centre-front
+in the ditch = in-the-ditch
+zip tape | zipper tape | concealed zip | concealed zipper | invisible zip | invisible zipper = zip
+zip opening = zip
+bottom edge | hem edge = hem
+rise seam = crotch seam
+pull up | draw up = pull-up
+turn up = turn-up
+press up = turn-up press
+slip hem = slip-stitch hem
+sew on = sew
+draw the gathers up = pull-up gathers
+zip's seam | below the zip | below zip | below the zipper | below zipper | seam below the zip = zip-seam
+slip stitch = slip-stitch
+top stitch | top-stitch | edge stitch = topstitch
+stay-stitch | stay stitch = staystitch
+under stitch = understitch
+zig zag = zigzag
+pocket facing | pocket bag | pocket bags = pocket
+slanted edge | slanting edge = pocket-mouth
+gathering stitches | gathering threads = gather
+ease lines | easing threads = ease
+iron interfacing | apply interfacing | interface = fuse interfacing
+seam allowances | seam allowance = allowance
+hook and eye = hook
+outer edges | outer edge = outer-edge
+armhole facing = facing armhole
+"""
+# Longest first: what belongs together is made one word before parts of it are.
+TOGETHER = sorted(
+    (
+        (words.strip(), one.strip())
+        for line in _TOGETHER.strip().splitlines()
+        for several, _, one in [line.rpartition("=")]
+        for words in several.split("|")
+    ),
+    key=lambda pair: -len(pair[0]),
+)
 # The plain verb that a word means. `prepare` says nothing by itself: what follows it does.
 VERB_WORDS: Mapping[str, str] = {
-    "join": "sew stitch join attach seam machine set apply",
+    "join": "sew stitch join seam machine",
+    "attach": "attach apply set",
     "insert": "insert",
     "prepare": "pin place put position lay match slip run divide",
     "press": "press iron steam",
@@ -87,21 +120,29 @@ VERB_WORDS: Mapping[str, str] = {
     "overlap": "overlap",
 }
 VERBS = {word: plain for plain, words in VERB_WORDS.items() for word in words.split()}
-THING_WORDS: Mapping[str, str] = {
-    "neck": "neck neckline", "neckband": "neckband", "armhole": "armhole armhole armscye", "waist": "waist waistline waist-edge", "hem": "hem hemline",
-    "shoulder": "shoulder", "side": "side", "yoke": "yoke", "tier": "tier", "cuff": "cuff", "collar": "collar", "stand": "stand",
-    "pocket": "pocket", "pocket-mouth": "pocket-mouth", "sleeve": "sleeve", "sleeve-hem": "sleeve-hem", "wrist": "wrist", "zip": "zip zipper",
-    "lining": "lining", "waistband": "waistband", "buttonhole": "buttonhole", "button": "button", "dart": "dart", "pleat": "pleat",
-    "tuck": "tuck", "inseam": "inseam", "crotch": "crotch", "placket": "placket", "facing": "facing", "hook": "hook", "cap": "cap",
-    "underarm": "underarm", "centre-back": "centre-back", "centre-front": "centre-front", "interfacing": "interfacing", "elastic": "elastic",
-    "casing": "casing", "binding": "binding", "hood": "hood", "strap": "strap", "tie": "tie", "loops": "loops loop", "welt": "welt",
-    "flap": "flap", "vent": "vent", "fly": "fly", "bodice": "bodice", "skirt": "skirt", "leg": "leg trouser trousers", "gather": "gathers",
-    "band": "band", "raglan": "raglan", "gusset": "gusset", "piping": "piping", "princess": "princess", "panel": "panel",
-    "slit": "slit opening", "belt": "belt", "lapel": "lapel", "outer-edge": "outer-edge", "allowance": "allowance", "shield": "shield",
-    "extension": "extension", "ribbon": "ribbon", "lace": "lace", "raw": "raw", "length": "length", "gap": "gap", "shell": "shell",
-    "tape": "tape", "bar": "bar", "thread": "threads", "ring": "ring",
-}  # fmt: skip
-THINGS = {word: plain for plain, words in THING_WORDS.items() for word in words.split()}
+# Things that lines call by their plain names, and such as have several.
+_PLAIN_THINGS = """
+neckband shoulder side yoke tier cuff collar stand pocket pocket-mouth sleeve sleeve-hem wrist lining waistband
+buttonhole button dart pleat tuck inseam crotch placket facing hook cap underarm centre-back centre-front interfacing
+elastic casing binding hood strap tie welt flap vent fly bodice skirt band raglan gusset piping princess panel belt
+lapel outer-edge allowance shield extension ribbon lace raw length gap shell tape bar ring zip-seam
+"""
+_THING_WORDS: Mapping[str, str] = {
+    "neck": "neck neckline",
+    "armhole": "armhole armhole armscye",
+    "waist": "waist waistline waist-edge",
+    "hem": "hem hemline",
+    "zip": "zip zipper",
+    "loops": "loops loop",
+    "leg": "leg trouser trousers",
+    "gather": "gathers",
+    "slit": "slit opening",
+    "thread": "threads",
+}
+THINGS = {name: name for name in _PLAIN_THINGS.split()} | {
+    w: plain for plain, words in _THING_WORDS.items() for w in words.split()
+}
+FILLING = frozenset({"allowance", "raw", "thread"})  # what every piece has: it says nothing about which is meant
 WORD = re.compile(r"[a-z][a-z-]*")
 PARTS = re.compile(r"[.;:]+|,\s*(?:then\s+)?|\s+(?:and|then)\s+(?=(?:then\s+)?[a-z-]+\b)")
 
@@ -131,7 +172,7 @@ def clauses(text: str) -> list[Clause]:
         verbs, things = _words(part or "")
         if not verbs and not things:
             continue
-        two = two or _goes_to(part)
+        two = two or _goes_to(part) or "attach" in verbs
         if not verbs and found:  # a further thing of the verb before: "sew shoulder and side seams"
             found[-1] = replace(found[-1], things=found[-1].things | things)
             continue
@@ -140,7 +181,10 @@ def clauses(text: str) -> list[Clause]:
             continue
         verbs = tuple(v for v in verbs if v != "prepare")
         before = found[-1].things if found else frozenset()
-        found.append(Clause(verbs, (things | waiting) or before, bool(things | waiting), two))
+        named = (things | waiting) - FILLING
+        if named == {"hem"} and "hem" not in WORD.findall(part.replace("hem the top", "")) and before:
+            named |= before
+        found.append(Clause(verbs, named or before, bool(named), two))
         waiting, two, held = frozenset(), False, ""
     if waiting and not found:
         found.append(Clause((held,) if held else (), waiting, two=two))
@@ -166,7 +210,7 @@ def _words(part: str) -> tuple[tuple[str, ...], frozenset[str]]:
     things: set[str] = set()
     for word in WORD.findall(part):
         single = word[:-1] if word.endswith("s") and not word.endswith("ss") else word
-        verb = next((VERBS[form] for form in (word, single) if form in VERBS), "")
+        verb = next((VERBS[form] for form in (word, single) if form in VERBS and word != "layers"), "")
         thing = next((THINGS[form] for form in (word, single) if form in THINGS), "")
         if (
             verb

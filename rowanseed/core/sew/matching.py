@@ -15,22 +15,76 @@ from rowanseed.core.sew.model import Operation
 
 OFFERED = 3
 SURE = 0.72  # what is likelier is tied without asking
-MARGIN = 0.05  # by which the likeliest must stand before the next
+MARGIN = 0.045  # by which the likeliest must stand before the next
 LEAST = 0.3  # what is likelier is offered
-# The plain verbs that say what an operation does, the one that says it best first.
+# The plain verbs that say what an operation does; behind the stroke those that it may be called by too.
 MEANS: Mapping[str, str] = {
-    "join": "join insert", "attach": "join insert hand baste", "bind": "join", "insert": "insert join thread", "face": "join", "press": "press", "stay": "stay fuse",
-    "fuse": "fuse", "baste": "baste join", "gather": "gather draw ease join", "ease": "ease gather draw join", "trim": "trim clip",
-    "clip": "clip trim", "grade": "trim", "turn": "turn", "understitch": "understitch", "topstitch": "topstitch join", "hem": "hem hand up join",
-    "cut": "cut", "mark": "mark", "fold": "fold turn press up", "finish": "finish", "close": "close hand ditch topstitch", "try-on": "try-on",
-    "make": "make join fold press", "buttonhole": "make join", "button": "join", "fasten": "hand join baste", "dart": "join", "tuck": "join",
-    "pleat": "fold baste", "shirr": "join gather", "decorate": "join", "pad": "join", "hang": "", "undo": "cut", "sample": "", "check": "",
-}  # fmt: skip
+    "join": "join attach insert",
+    "attach": "join attach insert / hand baste",
+    "bind": "join attach",
+    "insert": "insert / join attach thread",
+    "face": "join attach",
+    "press": "press",
+    "stay": "stay / fuse",
+    "fuse": "fuse / attach",
+    "baste": "baste / join attach",
+    "gather": "gather / draw ease join",
+    "ease": "ease / gather draw join",
+    "trim": "trim / clip",
+    "clip": "clip / trim",
+    "grade": "trim",
+    "turn": "turn",
+    "understitch": "understitch",
+    "topstitch": "topstitch / join",
+    "hem": "hem / hand up join",
+    "cut": "cut",
+    "mark": "mark",
+    "fold": "fold / turn press up",
+    "finish": "finish",
+    "close": "close / hand ditch topstitch",
+    "try-on": "try-on",
+    "make": "make / join fold press",
+    "buttonhole": "make / join",
+    "button": "join attach",
+    "fasten": "hand / join attach baste",
+    "dart": "join",
+    "tuck": "join",
+    "pleat": "fold / baste",
+    "shirr": "join / gather",
+    "decorate": "join attach",
+    "pad": "join attach",
+    "hang": "",
+    "undo": "cut",
+    "sample": "",
+    "check": "",
+}
 # Names of edges that lines call otherwise, or seldom at all.
 CALLED: Mapping[str, tuple[str, ...]] = {
-    "cap": ("sleeve",), "underarm": ("sleeve", "underarm"), "wrist": ("sleeve", "wrist"), "layer": ("interfacing",), "gap": ("slit",),
+    "cap": ("sleeve",), "underarm": ("sleeve", "underarm"), "wrist": ("sleeve", "wrist"), "layer": ("interfacing",),
+    "gap": ("slit",),
     "outer": ("outer-edge",), "pocket": ("pocket",), "channel": (), "panel": (), "pocket-mouth": ("pocket",),
 }  # fmt: skip
+# An operation about one of these is not meant where it is not named.
+SPECIAL = frozenset(
+    {
+        "hook",
+        "zip",
+        "zip-seam",
+        "button",
+        "buttonhole",
+        "elastic",
+        "loops",
+        "dart",
+        "pleat",
+        "tuck",
+        "welt",
+        "flap",
+        "fly",
+        "placket",
+        "shield",
+        "ribbon",
+    }
+)
 QUIET = frozenset(
     {
         "body",
@@ -106,7 +160,7 @@ def guesses(text: str, operations: Sequence[Operation]) -> list[Guess]:
 def verbs_of(text: str) -> set[str]:
     """The plain verbs of a line, as operations have them."""
     said = {verb for clause in clauses(text) for verb in clause.verbs}
-    return {op for op, means in MEANS.items() if said & set(means.split()[:1])}
+    return {op for op, means in MEANS.items() if said & set(means.partition("/")[0].split())}
 
 
 def _sure(clause: Clause, scored: Sequence[Guess], taken: frozenset[str]) -> Operation | None:
@@ -150,7 +204,7 @@ def _main(op: Operation) -> frozenset[str]:
             found |= set(CALLED.get(name, (name,))) if name else {unit.removeprefix("lining.")}
             if "+" in thing:
                 found.add(unit.removeprefix("lining."))
-    found |= _title_things(op.title)
+    found |= _title_things(op.title) | _title_things(op.template.replace("-", " "))
     if op.layer == "lining":
         found.add("lining")
     return frozenset(found - {"", "body"})
@@ -166,7 +220,7 @@ def _named(op: Operation) -> frozenset[str]:
     main = _main(op)
     if main & {"neckband", "waistband", "cuff"}:
         more |= {"band"}
-    if "zip" in edges:
+    if "zip" in edges or "zip-seam" in main:
         more |= {"centre-back", "centre-front", "side"}
     if op.verb in ("trim", "clip", "grade", "finish", "press"):
         more |= {"allowance"}
@@ -189,21 +243,21 @@ def _score(clause: Clause, op: Operation) -> float:
         return 0.0
     explained = shared / weight(things)
     covered = weight(things & main) / max(weight(main), 0.25) if main else 0.0
-    means = MEANS.get(op.verb, "").split()
-    verb = _verb(clause, means, _title_verbs(op.title))
+    verb = _verb(clause, MEANS.get(op.verb, ""), _title_verbs(op.title))
     if clause.two and not any("+" in thing for thing in op.on) and op.verb not in ("insert", "baste", "fasten", "fuse"):
         verb *= 0.75  # one thing goes to another: it is no work on one edge alone
-    return round(verb * (0.7 * explained**1.5 + 0.3 * min(1.0, covered)), 3)
+    if main & SPECIAL and not things & SPECIAL:
+        verb *= 0.6
+    return float(round(verb * (0.7 * explained**1.5 + 0.3 * min(1.0, covered)), 3))
 
 
-def _verb(clause: Clause, means: Sequence[str], title: frozenset[str]) -> float:
+def _verb(clause: Clause, means: str, title: frozenset[str]) -> float:
     if not clause.verbs:
         return 0.75
-    ranks = [means.index(verb) for verb in clause.verbs if verb in means]
-    if not ranks:
-        return 0.4
-    said = bool(title & set(clause.verbs))
-    return 1.0 if said else 0.95 if min(ranks) == 0 else 0.85
+    said, plain = set(clause.verbs), set(means.partition("/")[0].split())
+    if said & plain:
+        return 1.0 if said & title else 0.95
+    return 0.78 if said & set(means.split()) else 0.4
 
 
 def _plain_title(text: str) -> str:

@@ -14,6 +14,7 @@ from rowanseed.core.sew.matching import guesses, read_line, verbs_of
 from rowanseed.core.sew.model import Library, Need, Operation, OwnStep, Place, SewnGarment
 from rowanseed.core.sew.order import OBJECTIVES
 from rowanseed.core.sew.planner import in_phases, plan
+from rowanseed.core.sew.sheet_steps import PlacedLine, sheet_steps
 
 MOST_LINES = 300
 _NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,3}\s*[.):-]\s*|^\s*[-*•]\s+", re.IGNORECASE)
@@ -60,8 +61,7 @@ def read_sheet(text: str, others: Mapping[str, str], view: str = "") -> list[She
         others: the sheets of the pattern's other views, by view.
     """
     lines: list[SheetLine] = []
-    for raw in [line for line in text.splitlines() if line.strip()][:MOST_LINES]:
-        words = _NUMBERED.sub("", raw).strip()
+    for words in _steps_of(text)[:MOST_LINES]:
         found = _SEE.search(words)
         if found is None:
             lines.append(SheetLine(len(lines) + 1, words))
@@ -73,12 +73,20 @@ def read_sheet(text: str, others: Mapping[str, str], view: str = "") -> list[She
     return lines
 
 
+def _steps_of(text: str) -> list[str]:
+    """The words of a sheet's steps, numbers taken off; in a numbered one, lines that go on are put to their step."""
+    return [
+        _NUMBERED.sub("", step.text).strip()
+        for step in sheet_steps([PlacedLine(line) for line in text.splitlines()]).steps
+    ]
+
+
 def _borrowed(found: re.Match[str], others: Mapping[str, str], view: str) -> tuple[list[str], str]:
     """The steps of another view's sheet; why they are not there."""
     name = next((v for v in others if v.lower() == found["view"].lower()), "")
     if not name or name == view or not others[name].strip():
         return [], f"The steps of view {found['view']} are not written down yet."
-    own = [_NUMBERED.sub("", line).strip() for line in others[name].splitlines() if line.strip()]
+    own = _steps_of(others[name])
     first, last = int(found["first"]), int(found["last"] or found["first"])
     if not 1 <= first <= last <= len(own):
         return [], f"View {name} has {len(own)} steps."

@@ -5,7 +5,10 @@ from dataclasses import replace
 from datetime import date
 
 from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from starlette.datastructures import UploadFile
 
+from rowanseed.core.errors import IntakeError
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import without_tools
 from rowanseed.core.sew.model import Step
@@ -20,7 +23,9 @@ from rowanseed.core.sew.sheet import (
     read_sheet,
     with_lines,
 )
+from rowanseed.core.sew.sheet_steps import SheetStep, sheet_steps
 from rowanseed.core.sew.trouble import find
+from rowanseed.formats.readings import pages_of, read_sheet_pdf
 from rowanseed.formats.sewing import library, troubles
 from rowanseed.formats.step_svg import step_svg
 from rowanseed.services.step_words import titles_of
@@ -172,7 +177,9 @@ def sheet(request: Request, home: Home, make_id: int) -> Response:
     return _sheet(request, home, WorkedMake(home.conn, make_id, home.settings), None, 200)
 
 
-def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | None, status: int) -> Response:
+def _sheet(
+    request: Request, home: Household, view: WorkedMake, form: Form | None, status: int, heard: Sequence[str] = ()
+) -> Response:
     sheets = sewing.sheets(home.conn, view.make.pattern_id)
     text = sheets.get(view.make.view, "")
     lines = read_sheet(text, sheets, view.make.view)
@@ -181,6 +188,7 @@ def _sheet(request: Request, home: Household, view: WorkedMake, form: Form | Non
     context = {
         "view": view,
         "form": form or Form({"sheet": text}, home.unit),
+        "heard": heard,
         "seen": form.typed.get("seen", "") if form else stamp(text),
         "offers": matched,
         "compared": compared,
@@ -224,6 +232,34 @@ async def keep_sheet(request: Request, home: Home, make_id: int) -> Response:
             raise db.ChangedMeanwhile("This sheet was changed in another window since you opened it.")
         sewing.put_sheet(home.conn, view.make.pattern_id, view.make.view, text)
     return see_other(request, f"/makes/{make_id}/sew/sheet")
+
+
+@router.post("/sheet/file", name="sew_sheet_file")
+async def read_file(request: Request, home: Home, make_id: int) -> Response:
+    """Read the steps out of a sheet's PDF into the field, to be looked through; nothing is kept until the form is."""
+    form = await read_form(request)
+    view = WorkedMake(home.conn, make_id, home.settings)
+    sent = (await request.form()).get("file")
+    kept = sewing.sheets(home.conn, view.make.pattern_id).get(view.make.view, "")
+    shown = Form({"sheet": kept, "pages": form.typed.get("pages", ""), "seen": stamp(kept)}, home.unit)
+    try:
+        if not isinstance(sent, UploadFile) or not sent.size:
+            raise IntakeError("Choose the sheet's PDF.", "file")
+        pages = pages_of(form.typed.get("pages", ""))
+        read = sheet_steps(await run_in_threadpool(read_sheet_pdf, await sent.read(), pages))
+    except IntakeError as error:
+        shown.errors["file"] = error.text
+        return _sheet(request, home, view, shown, 422)
+    text = "\n".join(_as_line(step) for step in read.steps)
+    heard = [
+        f"{len(read.steps)} steps were read. Look through them; nothing is kept yet.",
+        *(f.text for f in read.findings),
+    ]
+    return _sheet(request, home, view, Form({**shown.typed, "sheet": text}, home.unit), 200, heard)
+
+
+def _as_line(step: SheetStep) -> str:
+    return f"{step.number}. {step.text}"
 
 
 @router.post("/sheet/match", name="sew_sheet_match")
