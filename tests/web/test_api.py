@@ -148,7 +148,7 @@ def test_the_sequence_and_its_check_agree(client):
     order = [s["id"] for s in steps]
     assert post(client, "sequence/check", {**asked, "order": order})["findings"] == []
     wrong = post(client, "sequence/check", {**asked, "order": order[::-1]})["findings"]
-    assert wrong and {"level", "code", "text", "step", "needs", "law", "on"} == set(wrong[0])
+    assert wrong and {"level", "code", "text", "step", "needs", "law", "on", "kind"} == set(wrong[0])
 
 
 def test_a_tool_that_changes_no_step_is_noted(client):

@@ -67,6 +67,10 @@ RULES: Mapping[str, tuple[Rule, ...]] = {
     "/api/v1/lay": (OUTLINES, *LAYS),
     "/api/v1/yardage": (OUTLINES, *LAYS),
     "/api/v1/sheets": (OUTLINES, (r"id|wider|paper|overlap|point", "Pieces have ids of their own and fit on the paper.")),
+    "/api/v1/sheet": (
+        *KNOWN,
+        (r"PDF|picture|file|JSON|pages|options", "The file is a PDF that holds text, `options` is JSON, pages are such as 1-3."),
+    ),
     "/api/v1/sequence": KNOWN,
     "/api/v1/sequence/check": KNOWN,
 }  # fmt: skip

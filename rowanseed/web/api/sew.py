@@ -141,6 +141,8 @@ class OwnStepIn(In):
 class SequenceIn(In):
     """A garment by its features; `units`: what one of its units, or one seam, has otherwise than the rest."""
 
+    model_config = ConfigDict(extra="forbid")  # a key that nobody knows would be taken and do nothing
+
     features: dict[str, Choice]
     units: dict[str, dict[str, Choice]] = {}
     equipment: list[str] = []

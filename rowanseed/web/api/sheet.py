@@ -92,7 +92,15 @@ def _bodies() -> dict[str, Any]:
     return {"requestBody": {"required": True, "content": {"application/json": as_json, "multipart/form-data": form}}}
 
 
-@router.post("/sheet", summary="Read an instruction sheet and tie its steps", openapi_extra=_bodies())
+REFUSED = {
+    "description": "Validation Error",
+    "content": {"application/json": {"schema": {"$ref": "#/components/schemas/HTTPValidationError"}}},
+}
+
+
+@router.post(
+    "/sheet", summary="Read an instruction sheet and tie its steps", openapi_extra=_bodies(), responses={422: REFUSED}
+)
 async def sheet(request: Request) -> SheetOut:
     """A sheet's steps in reading order, each with its figures, what it surely means and what it may mean. Nothing is stored.
 

@@ -1,7 +1,8 @@
 """Invented lines of instruction sheets in several hands, each with the operations that it means, by common practice.
 
-A line's truth is every operation that it may rightly be tied to, parted by blanks; "" where it means none of the garment's. Lines were
-written by what sheets usually say (common practice, no source), the second part before the first was tried and not looked at since.
+A line's truth is every operation that it may rightly be tied to, parted by blanks; "" where it means none of the garment's. Lines
+were written by what sheets usually say (common practice, no source), the second part before the first was tried and not looked at
+since.
 """
 
 FLY, TEE, WAISTCOAT, DRESS, PULL_ON = "fly-trousers", "tee", "waistcoat", "waisted-dress", "pull-on-trousers"
@@ -83,7 +84,8 @@ TUNED = {
 
 HELD_OUT = {
     FLY: [
-        ("Right sides facing, join the outside leg seams from waist to ankle and press them open.", "sew-side-seams press-side-seams"),
+        ("Right sides facing, join the outside leg seams from waist to ankle and press them open.",
+         "sew-side-seams press-side-seams"),
         ("Sew inner leg seams in the same way.", "sew-inseams"),
         ("Attach the band to the upper edge of the trousers, matching notches, centre backs and side seams.", "attach-stiff-band"),
         ("Baste pocket to front along side and waist edges.", "close-slant-bags"),
