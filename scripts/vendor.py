@@ -49,7 +49,7 @@ PACKAGES = (
         "@fontsource/bitter",
         "5.3.0",
         "OFL-1.1",
-        (f"{FONT_BITTER}-600-normal.woff2", f"{FONT_BITTER}-700-normal.woff2", "LICENSE"),
+        (f"{FONT_BITTER}-700-normal.woff2", "LICENSE"),
     ),
 )
 

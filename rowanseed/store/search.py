@@ -31,6 +31,12 @@ select t.kind, t.ref, t.title, t.away, '' as part, n.make_id
 from thing t left join note n on t.kind = 'note' and n.id = t.ref
 where t.kind = :kind order by {order} limit :most
 """
+TITLES = """
+select t.kind, t.ref, t.title, t.away, '' as part, n.make_id
+from thing t left join note n on t.kind = 'note' and n.id = t.ref
+where t.away is null and t.kind <> 'note' order by t.used_at desc limit :most
+"""
+MOST_TITLES = 3000
 USED = "select ref, used_at from thing where kind = :kind"
 
 
@@ -107,6 +113,11 @@ def _hit(row: sqlite3.Row) -> Hit:
     if kind == "note":
         url = f"/makes/{row['make_id']}/wear"
     return Hit(kind, ref, row["title"], row["part"], url, row["away"] is not None)
+
+
+def titles(conn: sqlite3.Connection) -> list[Hit]:
+    """Return everything that is not put away by its title, the last used first; as many as one may hold against a word."""
+    return [_hit(row) for row in conn.execute(TITLES, {"most": MOST_TITLES})]
 
 
 def last_used(conn: sqlite3.Connection, kind: str) -> dict[int, str]:

@@ -12,6 +12,7 @@ from urllib.parse import urlsplit
 from fastapi import Depends, FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
+from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
@@ -193,6 +194,9 @@ def create_app(
     app.state.results = Remembered(1024)
     app.add_middleware(Guard)
     app.add_middleware(CountedBody)
+    app.add_middleware(
+        GZipMiddleware, minimum_size=1000, compresslevel=6
+    )  # outermost; it passes on that a caller went away
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     for module in ROUTERS:
         app.include_router(module.router, dependencies=[Depends(as_shown)])

@@ -346,6 +346,11 @@ document.addEventListener("alpine:init", () => {
   }
   const typing = (target) => target.matches("input, select, textarea, [contenteditable]");
   document.addEventListener("keydown", (event) => {
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && event.key.toLowerCase() === "k") {
+      const seek = document.querySelector(".seek input");
+      if (seek) { event.preventDefault(); seek.focus(); }
+      return;
+    }
     if (off() || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
     const sheet = document.getElementById("keys");
     if (!sheet) return;
@@ -376,6 +381,30 @@ document.addEventListener("alpine:init", () => {
     if (event.target.closest("[data-close-keys]")) document.getElementById("keys").close();
   });
 })();
+
+// One field that goes anywhere: what the words lead to stands below it; arrow keys choose, Escape closes it.
+document.addEventListener("DOMContentLoaded", () => {
+  const form = document.querySelector("form.seek"), panel = document.getElementById("quick");
+  if (!form || !panel) return;
+  const field = form.querySelector("input"), links = () => [...panel.querySelectorAll("a")];
+  const show = (on) => { panel.hidden = !on; };
+  panel.addEventListener("htmx:afterSwap", () => show(form.contains(document.activeElement)));
+  field.addEventListener("focus", () => { if (panel.childElementCount) show(true); });
+  form.addEventListener("focusout", (event) => { if (!form.contains(event.relatedTarget)) show(false); });
+  form.addEventListener("keydown", (event) => {
+    const all = links(), at = all.indexOf(document.activeElement);
+    if (event.key === "Escape") { show(false); field.focus(); show(false); return; }
+    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+      event.preventDefault();
+      const to = event.key === "ArrowDown" ? Math.min(at + 1, all.length - 1) : at - 1;
+      (to < 0 ? field : all[to])?.focus();
+    }
+  });
+  form.addEventListener("submit", (event) => {
+    const first = panel.hidden ? null : panel.querySelector(".ways a");
+    if (first && field.value.trim()) { event.preventDefault(); first.click(); }
+  });
+});
 
 // The timer at the machine: counts while it runs, and goes along with the step when that is ticked or left.
 document.addEventListener("DOMContentLoaded", () => {
