@@ -15,12 +15,12 @@ BASE = f"http://127.0.0.1:{PORT}"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 VIEWS = {
     "makes": "/",
+    "which-size": "/which-size?garment=dress&bust=92&waist=74&hip=98&width=140&length=2.2%20m",
     "fit": "/makes/2/fit",
     "cloth": "/makes/3/cloth",
     "yardage": "/patterns/2/yardage",
     "lay": "/makes/2/lay",
     "lay-folded": "/makes/4/lay",
-    "by-hand": "/makes/4/lay/hand",
     "print": "/makes/5/lay/print",
     "cut": "/makes/4/cut",
     "sew": "/makes/2/sew",
@@ -46,6 +46,8 @@ def take(page: Page, name: str, url: str) -> None:
     if name == "yardage":
         page.click("text=Work out the")
         page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
+    if name == "which-size":
+        page.wait_for_selector(".verdict .enough", timeout=120_000)
     if name == "pattern-file":
         page.wait_for_selector(".intake-sheet", timeout=60_000)
     if name == "photograph":

@@ -9,12 +9,24 @@ from hypothesis import HealthCheck, settings
 
 from rowanseed.demo.load import load_demo
 from rowanseed.store import db
+from rowanseed.web import app as web_app
 from rowanseed.web import create_app
+from tests.shared_pool import Pools
 
 TODAY = date(2026, 11, 24)
 # How long an example takes says how busy the machine is, not whether it is right.
 settings.register_profile("anywhere", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("anywhere")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def pools():
+    """All applications of this process share their workers."""
+    pools, own = Pools(), web_app.executor
+    web_app.executor = pools.executor
+    yield pools
+    web_app.executor = own
+    pools.end()
 
 
 @pytest.fixture(scope="session")
