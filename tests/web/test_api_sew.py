@@ -166,3 +166,54 @@ def test_what_a_description_leaves_open_is_said(client):
 def test_a_choice_that_is_none_is_refused_in_words(client, wrong):
     got = client.post("/api/v1/sequence", json={"features": wrong})
     assert got.status_code == 422 and all(d["msg"] for d in got.json()["detail"])
+
+
+PIECES = {
+    "features": {},
+    "pieces": [
+        {"id": "apron", "unit": "skirt", "layer": "shell", "cut": 1, "edges": ["waist", "left", "hem", "right"]},
+        {
+            "id": "band",
+            "unit": "waistband",
+            "edges": {"low": [0, 1], "end": [1, 2], "top": [2, 3], "other-end": [3, 0]},
+        },
+    ],
+    "seams": [{"stack": ["+band.low", "+apron.waist", "-band.top"]}],
+    "fates": {"apron.hem": {"fate": "hem", "way": "double", "first": "1 in"}, "apron.waist": {"shaping": "gather"}},
+}
+
+
+def test_a_garment_is_told_by_its_pieces_and_open_edges_are_asked_about(client):
+    answer = client.post("/api/v1/sequence", json=PIECES).json()
+    ids = [s["id"] for s in answer["steps"]]
+    assert ids.index("gather-apron-waist") < ids.index("attach-band-low") and "hem-apron-hem" in ids
+    assert {f["on"][0] for f in answer["findings"] if f["code"] == "edge-open"} == {
+        "apron.left",
+        "apron.right",
+        "band.end",
+        "band.other-end",
+    }
+    assert all(f["kind"] == "answer" for f in answer["findings"])
+    assert client.post("/api/v1/sequence/check", json={**PIECES, "order": ids}).json() == {"findings": []}
+    wrong = client.post("/api/v1/sequence/check", json={**PIECES, "order": ids[::-1]}).json()["findings"]
+    assert any(f["level"] == "stop" and f["kind"] == "physics" for f in wrong)
+    beside = client.post("/api/v1/sequence", json={**PIECES, "features": {"neck": "facing"}}).json()
+    assert [f["on"] for f in beside["findings"] if f["code"] == "no-effect"] == [["features.neck"]]
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"fates": {"apron.pocket": {"fate": "hem"}}}, "no edge"),
+        ({"fates": {"apron.waist": {"fate": "hem"}}}, "lies in a seam"),
+        ({"fates": {"apron.hem": {"fate": "frill"}}}, "fate"),
+        ({"fates": {"apron.hem": {"fate": "hem", "colour": "red"}}}, "colour"),
+        ({"seams": [{"stack": ["band.low", "apron.waist"]}]}, "begins with"),
+        ({"seams": [{}]}, "stack, or a and b"),
+        ({"pieces": []}, "give pieces"),
+        ({"buttons": 3}, "buttons"),
+    ],
+)
+def test_what_pieces_cannot_mean_is_refused_by_name(client, change, words):
+    answer = client.post("/api/v1/sequence", json={**PIECES, **change})
+    assert answer.status_code == 422 and words in answer.text

@@ -28,6 +28,10 @@ KNOWN: tuple[Rule, ...] = (
         "Schools, units, tools and figures are those that are known.",
     ),
     (r"^A list of choices", "A list of choices names at least one."),
+    (
+        r"edge|seam|page|piece|stack",
+        "Seams and fates speak of edges that the pieces have, and an edge lies in a seam or ends by itself.",
+    ),
     (r"valid dictionary or instance", "A figure of an edge is an object, of the garment a length or a number."),
     (
         r"steps? of your own|own step|in it twice|more than once",

@@ -1,5 +1,6 @@
 """GET /api/v1/features, POST /api/v1/sequence, POST /api/v1/sequence/check"""
 
+from collections.abc import Iterable
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -8,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 
 from rowanseed.core.cloth.fibres import care_of
 from rowanseed.core.cloth.model import Weight
+from rowanseed.core.errors import FeatureError
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import Length
 from rowanseed.core.pattern.figures import Figures
@@ -19,9 +21,14 @@ from rowanseed.core.sew.garment import assembled, settled_features
 from rowanseed.core.sew.gravity import Kind
 from rowanseed.core.sew.model import TOOLS, ClothTraits, Feature, OwnStep, Place, SewnGarment, Step, joined, several
 from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
-from rowanseed.core.sew.order import covered_by, described_order, sequence
+from rowanseed.core.sew.order import covered_by, described_order, place_changes, sequence
+from rowanseed.core.sew.pieces.making import StepsAsked
+from rowanseed.core.sew.pieces.model import PiecedGarment
+from rowanseed.core.sew.pieces.order import check_pieces, ordered
+from rowanseed.core.sew.pieces.steps import Item, steps_of
 from rowanseed.core.sew.planner import Objective
 from rowanseed.formats.sewing import library
+from rowanseed.web.api.pieces import FateIn, GarmentPieceIn, GarmentSeamIn, garment_of
 from rowanseed.web.api.types import FindingOut, In, Mm, OutlineIn
 
 router = APIRouter(prefix="/api/v1", tags=["sew"])
@@ -149,7 +156,9 @@ class SequenceIn(In):
     schools: dict[str, str] = {}
     sitting_minutes: Annotated[int, Field(ge=10, le=600)] = 60
     cloth: SewClothIn | None = None
-    pieces: list[SewPieceIn] = []
+    pieces: Annotated[list[GarmentPieceIn | SewPieceIn], Field(max_length=200)] = []
+    seams: Annotated[list[GarmentSeamIn], Field(max_length=400)] = []
+    fates: Annotated[dict[str, FateIn], Field(max_length=800)] = {}
     numbers: NumbersIn = NumbersIn()
     own_steps: Annotated[list[OwnStepIn], Field(max_length=200)] = []
     objective: Objective | None = None
@@ -161,6 +170,15 @@ class SequenceIn(In):
             if own == [] or (isinstance(own, dict) and [] in own.values()):
                 raise ValueError("A list of choices names at least one; “none” where there is none.")
         return given
+
+    def pieced(self) -> PiecedGarment | None:
+        """The garment by its pieces, where any piece says its unit. Raises FeatureError."""
+        own = [p for p in self.pieces if isinstance(p, GarmentPieceIn)]
+        if not own:
+            if self.seams or self.fates:
+                raise FeatureError("Seams and fates speak of pieces: give pieces with their units.", "pieces")
+            return None
+        return garment_of(own, self.seams, self.fates)
 
     def garment(self) -> SewnGarment:
         """The core's garment."""
@@ -187,7 +205,7 @@ class SequenceIn(In):
         shapes = {
             p.name or p.id: PieceShape(tuple(p.outline), edges=p.edges, allowance_mm=self.numbers.allowance or 0.0)
             for p in self.pieces
-            if all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
+            if isinstance(p, SewPieceIn) and all(0 <= i < len(p.outline) for edge in p.edges.values() for i in edge)
         }
         pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
         features = {n: several(c)[0] for n, c in settled_features(library(), self.garment()).items()}
@@ -352,7 +370,10 @@ def features() -> FeaturesOut:
 
 @router.post("/sequence", summary="A safe sewing order")
 def order(asked: SequenceIn) -> SequenceOut:
-    """A safe order with few changes of place, in sittings."""
+    """A safe order with few changes of place, in sittings; by pieces and fates where the pieces say their units."""
+    pieced = asked.pieced()
+    if pieced is not None:
+        return _by_pieces(asked, pieced)
     facts, garment = asked.facts(), asked.garment()
     steps = sequence(
         library(), garment, lambda op: numbers_for(op, facts), asked.sitting_minutes, objective=asked.objective
@@ -375,8 +396,36 @@ def order(asked: SequenceIn) -> SequenceOut:
     return SequenceOut(steps=[_step_out(s, covers[s.operation.id]) for s in steps], findings=findings)
 
 
+def _piece_steps(asked: SequenceIn, garment: PiecedGarment) -> list[Item]:
+    return steps_of(StepsAsked(garment, "overlocker" in asked.equipment))
+
+
+def _by_pieces(asked: SequenceIn, garment: PiecedGarment) -> SequenceOut:
+    """The order of a garment by its pieces: open edges are asked about, features beside pieces change nothing and say so."""
+    cloth = asked.cloth.traits() if asked.cloth else ClothTraits()
+    steps = ordered(_piece_steps(asked, garment), cloth, asked.sitting_minutes, asked.objective or "least-changes")
+    said = f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings."
+    findings = [SewFindingOut(level="note", code="order", text=said)]
+    for edge in garment.open:
+        text = f"What becomes of {edge} is not said: sewn to another edge, hemmed, bound, or left?"
+        findings.append(SewFindingOut(level="care", code="edge-open", text=text, on=[edge]))
+    taken: tuple[tuple[str, Iterable[object]], ...] = (
+        ("features", asked.features), ("units", asked.units), ("schools", asked.schools),
+        ("own_steps", range(len(asked.own_steps))),
+        ("numbers", sorted(asked.numbers.model_fields_set)),
+    )  # fmt: skip
+    for name in (f"{what}.{each}" for what, several_ in taken for each in several_):
+        text = f"{name} changes nothing: the garment is told by its pieces and fates."
+        findings.append(SewFindingOut(level="note", code="no-effect", text=text, on=[name]))
+    return SequenceOut(steps=[_step_out(s, s.operation.covers) for s in steps], findings=findings)
+
+
 @router.post("/sequence/check", summary="Check any order")
 def check(asked: CheckIn) -> CheckOut:
     """Each need that an order breaks, with what would happen."""
+    pieced = asked.pieced()
+    if pieced is not None:
+        told = check_pieces(_piece_steps(asked, pieced), asked.order)
+        return CheckOut(findings=[OrderFindingOut.model_validate({**vars(f), "on": list(f.on)}) for f in told])
     found = check_order(library(), asked.garment(), asked.order)
     return CheckOut(findings=[OrderFindingOut.model_validate({**vars(f), "on": list(f.on)}) for f in found])
