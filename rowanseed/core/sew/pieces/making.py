@@ -93,6 +93,7 @@ def seam_words(g: PiecedGarment, seams: Sequence[StackedSeam]) -> str:
 
 
 def slug_of(edge: str) -> str:
+    """An edge as a part of a step's id."""
     return edge.replace(".", "-").replace("+", "-")
 
 
