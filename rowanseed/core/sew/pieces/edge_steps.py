@@ -33,6 +33,7 @@ STRIPS = {
 
 
 def shape_edges(made: Made, g: PiecedGarment, edges: tuple[str, ...], shaping: Shaping) -> None:
+    """Add the steps that shape edges: gathers, pleats, darts and the like, pressed where they are sewn."""
     verb, words = SHAPED[shaping]
     place: Place = "hand" if shaping == "cartridge" else "table" if shaping == "pleat" else "machine"
     title = words.format(e=words_of(g, edges))
