@@ -97,6 +97,7 @@ def add_pieces(page):
 def add_cloth(page):
     page.click(".rooms >> text=Cloth")
     page.click("text=Add a cloth")
+    page.click("summary >> text=More")  # the selvage is asked when one looks for it
     fill(page, {"name": "Blue twill", "width": "58 in", "selvage": "1/2 in", "length": "2 1/2 yd"})
     page.select_option("#f-nap", "one-way")
     page.check("#f-prepared")
