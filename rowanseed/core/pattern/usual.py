@@ -86,7 +86,7 @@ def _upper(f: Figure, share: float, front: bool, overlap: float | None = None, f
     """Half a front or back; with an overlap a front with a centre edge."""
     depth = 85.0 if front else 25.0
     figures = {
-        "centre_length": share * f.height - (60.0 if front else 0.0),
+        "centre_length": max(share * f.height - (60.0 if front else 0.0), f.armhole + 50.0 - depth),
         "neck_width": f.neck,
         "neck_depth": depth,
         "shoulder": f.shoulder,
@@ -105,7 +105,7 @@ def _sleeve(f: Figure, share: float = 0.357) -> PieceShape:
     return _drawn(
         "sleeve",
         length=share * f.height,
-        cap_height=f.armhole * 0.55,
+        cap_height=min(f.armhole * 0.55, 0.6 * share * f.height),  # lower in a short sleeve on a broad, small body
         width=width,
         hem_width=width * (0.65 if share > 0.3 else 0.92),
     )
