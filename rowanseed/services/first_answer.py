@@ -4,6 +4,7 @@ The envelope's own lengths stand first. Where it prints none the garment's usual
 real, with a tenth more, since the pattern's own pieces are others: common practice, no published source.
 """
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -28,7 +29,7 @@ from rowanseed.core.yardage_table import SELVAGE_MM, widths_for
 from rowanseed.formats.sewing import library
 from rowanseed.services.long_work import LongWork, Progress
 from rowanseed.services.remembered import Remembered
-from rowanseed.services.usual_pieces import usual_pieces
+from rowanseed.services.usual_pieces import usual_buttons, usual_pieces
 from rowanseed.store.settings import Settings
 
 SHRINKS = 0.05  # unwashed cloth of which nothing is known: cotton's usual share; common practice, no source
@@ -174,7 +175,7 @@ def _need(
     if lay.failed:
         text = "At this width a usual piece has no place: it is wider than the cloth."
         return ClothNeed(role, cloth.width.mm, "usual", None, None, Progress(problem=text))
-    laid = lay.length_mm * MORE
+    laid = math.ceil(lay.length_mm * MORE / 10.0) * 10.0  # whole centimetres: usual pieces say no more
     return ClothNeed(
         role,
         cloth.width.mm,
@@ -235,6 +236,6 @@ def _notions(ask: FirstAsk, pattern: Pattern, settings: Settings) -> tuple[Notio
             own, (), settled_features(library(), sewn), sewn.tools, waist.mm if waist else None, settings.unit,
             knit=ask.usual.knit, cloth=sewn.cloth, envelope=ask.notions, garment=ask.usual.garment, steps=steps,
         )  # fmt: skip
-        return tuple(notions(need))
+        return tuple(usual_buttons(notions(need), ask.usual))
 
     return _held.once(key, work)

@@ -1,10 +1,12 @@
 """A garment's usual pieces in a size of its pattern, while its own pieces are not in."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from rowanseed.core.fit.ease import wanted_ease
 from rowanseed.core.garment_kinds import ZONES, Zone
 from rowanseed.core.lengths import Length
+from rowanseed.core.notions import Notion
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
 from rowanseed.core.pattern.usual import HEIGHT_MM, Figure, UsualGarment
 from rowanseed.store.settings import Settings
@@ -45,3 +47,20 @@ def _girths(size: EnvelopeSize, body: Mapping[str, Length]) -> dict[Zone, float]
     known = next(iter(found), None)
     bust = found.get("bust", found[known] / ALIKE[known] if known else 920.0)
     return {zone: found.get(zone, bust * ALIKE[zone]) for zone in ZONES}
+
+
+def usual_buttons(found: Sequence[Notion], usual: UsualGarment) -> list[Notion]:
+    """Return notions with the buttons that such a garment usually has, where neither the envelope nor the sewist says how many.
+
+    A jacket closes with a few large ones, not evenly down its whole front; common practice, no source.
+    """
+    if usual.buttons is None:
+        return list(found)
+    count, across = usual.buttons
+    reason = f"Usual on a garment like this, {across:g} mm across; the pattern says it better."
+    return [
+        replace(n, amount=float(count), text=f"{count}, {across:g} mm", reason=reason)
+        if n.kind == "buttons" and not any(word in n.reason for word in ("envelope", "typed"))
+        else n
+        for n in found
+    ]

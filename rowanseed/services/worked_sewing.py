@@ -24,7 +24,7 @@ from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.pace import household_pace
 from rowanseed.services.step_words import figures_at
-from rowanseed.services.usual_pieces import usual_pieces
+from rowanseed.services.usual_pieces import usual_buttons, usual_pieces
 from rowanseed.services.worked_pieces import WorkedPieces, once
 from rowanseed.store import makes
 from rowanseed.store.sewing import sheets, step_log
@@ -118,6 +118,8 @@ class WorkedSewing(WorkedPieces):
         if self.by_usual_pieces:  # for what is bought alone: what the steps say of the pieces, they do not know
             need = replace(need, pieces=self._usual_pieces(self.sizes[0]))
         found = notions(need)
+        if self.by_usual_pieces:
+            found = usual_buttons(found, usual_garment(self.pattern, self.make.view))
         for trim in self.make.plan.trims:
             try:
                 found.append(trim_for(need, trim))

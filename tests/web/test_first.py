@@ -204,3 +204,11 @@ def test_what_was_laid_for_a_pattern_decides_before_its_envelope(client):
             put_cell(conn, 1, "A", "self", key, asked, found)
     said = words(client.get(f"/cloths/{cloth_id}/enough").text)
     assert f"{stored.pattern.name} , view A" in said and "its pieces, laid" in said
+
+
+def test_a_coat_has_a_few_large_buttons_and_an_envelope_says_otherwise(empty):
+    asked = {"garment": "coat", "bust": "100", "waist": "84", "hip": "106"}
+    said = words(empty.get("/which-size?" + urlencode(asked)).text)
+    assert "5, 25 mm" in said and "11 buttons" not in said
+    said = words(empty.get("/which-size?" + urlencode({**asked, "notions": "7 buttons 20 mm"})).text)
+    assert "5, 25 mm" not in said and "7" in said[said.index("Buttons") : said.index("Buttons") + 40]

@@ -50,7 +50,8 @@ Draw = Callable[[Figure], list[Piece]]
 class UsualGarment:
     """A garment as it is usually cut: its kind and hang, the girths that decide its size, what it is described by, its pieces.
 
-    `long_by`: what the finished length is told from, with the share of the body's height that it is.
+    `long_by`: what the finished length is told from, with the share of the body's height that it is. `buttons`: how many it usually
+    has and how wide they are, mm, where that is no matter of even spacing down the whole front.
     """
 
     key: str
@@ -62,6 +63,7 @@ class UsualGarment:
     long_by: tuple[str, float]
     cut: Cut = ""
     knit: bool = False
+    buttons: tuple[int, float] | None = None
 
     def pattern(self, figure: Figure) -> Pattern:
         """The garment's usual pieces as a pattern in one size."""
@@ -341,17 +343,18 @@ USUAL_GARMENTS: Mapping[str, UsualGarment] = {
             "jacket", "Jacket, lined", "jacket", _UPPER,
             {"collar": "one-piece", "front": "facing", "closure": "buttons", "sleeve": "set-in", "lining": "bagged", "hem": "hand",
              "pocket": "patch", **_FUSED},
-            lambda f: _jacket(f, 0.42, 40.0), ("from the nape to the hem", 0.42),
+            lambda f: _jacket(f, 0.42, 40.0), ("from the nape to the hem", 0.42), buttons=(3, 20.0),
         ),
         UsualGarment(
             "coat", "Coat, lined", "coat", _UPPER,
             {"collar": "one-piece", "front": "facing", "closure": "buttons", "sleeve": "set-in", "lining": "bagged", "hem": "hand",
              "pocket": "welt-flap", **_FUSED},
-            lambda f: _jacket(f, 0.62, COAT_HEM_MM), ("from the nape to the hem, at the knee", 0.62),
+            lambda f: _jacket(f, 0.62, COAT_HEM_MM), ("from the nape to the hem, at the knee", 0.62), buttons=(5, 25.0),
         ),
         UsualGarment(
             "waistcoat", "Waistcoat", "jacket", _UPPER,
             {"lining": "bagged", "armhole": "lined", "closure": "buttons", **_FUSED}, _waistcoat, ("from the nape to the hem", 0.3),
+            buttons=(5, 15.0),
         ),
     )
 }  # fmt: skip
