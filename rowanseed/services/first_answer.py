@@ -213,6 +213,8 @@ def _left(ask: FirstAsk, needs: Sequence[ClothNeed]) -> tuple[float | None, bool
         return None, True
     has = ask.length.mm if ask.washed else ask.length.mm * (1.0 - SHRINKS)
     left = has - shell.laid_mm
+    if left < 0 and shell.progress.running:
+        return None, True  # a shorter lay may still be found: what is enough stays so, what is short is not known yet
     if shell.by == "usual" and left < 0 and has >= shell.laid_mm / MORE:
         return left, False
     return left, True
