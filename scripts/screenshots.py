@@ -47,6 +47,7 @@ def take(page: Page, name: str, url: str) -> None:
         page.click("text=Work out the")
         page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
     if name == "which-size":
+        page.wait_for_selector(".verdict .enough", timeout=120_000)
         page.wait_for_selector("text=so far", state="detached", timeout=120_000)
     if name == "pattern-file":
         page.wait_for_selector(".intake-sheet", timeout=60_000)
