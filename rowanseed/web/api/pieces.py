@@ -1,10 +1,12 @@
 """A garment by its pieces and fates, as the sewing interface takes it."""
 
-from typing import Annotated, Any, Literal
+from math import dist
+from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.geometry.outline import edge_sides
 from rowanseed.core.sew.pieces.model import (
     EdgeFate,
     Ending,
@@ -15,14 +17,6 @@ from rowanseed.core.sew.pieces.model import (
     pieced,
 )
 from rowanseed.web.api.types import In, Mm, OutlineIn
-
-
-def _in_order(edges: Any) -> Any:
-    """Edges as a list in order; a dictionary of index pairs is read in the order of its first indexes."""
-    if isinstance(edges, dict):
-        return [name for name, at in sorted(edges.items(), key=lambda item: item[1][0] if item[1] else 0)]
-    return edges
-
 
 Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^.+\s][^.+]*$")]
 
@@ -36,16 +30,33 @@ class GarmentPieceIn(In):
     unit: Annotated[str, Field(min_length=1, max_length=60)]
     layer: Annotated[str, Field(max_length=40)] = "shell"
     cut: Annotated[int, Field(ge=1, le=40)] = 1
-    edges: Annotated[list[Name], BeforeValidator(_in_order), Field(min_length=1, max_length=60)]
+    edges: Annotated[list[Name] | dict[Name, tuple[int, int]], Field(min_length=1, max_length=60)]
     outline: OutlineIn | None = None
     name: str = ""
     on_fold: bool = False
 
     def core(self) -> SewnPiece:
         """The core's piece."""
-        if len(set(self.edges)) != len(self.edges):
+        names = list(self.edges)
+        if len(set(names)) != len(names):
             raise FeatureError(f"Two edges of “{self.id}” have one name.", "pieces")
-        return SewnPiece(self.id, self.unit, self.layer, self.cut, tuple(self.edges))
+        if isinstance(self.edges, dict):
+            names.sort(key=lambda name: self.edges[name][0])  # type: ignore[call-overload]
+        return SewnPiece(self.id, self.unit, self.layer, self.cut, tuple(names), self.on_fold, self._lengths())
+
+    def _lengths(self) -> dict[str, float] | None:
+        """The edges' lengths in cm, where the piece is drawn and its edges are places of its outline."""
+        if self.outline is None or not isinstance(self.edges, dict):
+            return None
+        count = len(self.outline)
+        wrong = next((n for n, at in self.edges.items() if not all(0 <= k < count for k in at)), None)
+        if wrong is not None:
+            raise FeatureError(f"The edge “{self.id}.{wrong}” is not on its outline.", "pieces")
+        sides = {name: edge_sides(count, at) for name, at in self.edges.items()}
+        points = self.outline
+        return {
+            name: sum(dist(points[k], points[(k + 1) % count]) for k in some) / 10.0 for name, some in sides.items()
+        }
 
 
 class GarmentSeamIn(In):
@@ -65,8 +76,8 @@ class GarmentSeamIn(In):
             wrong = next((page for page in self.stack if page[:1] not in "+-" or len(page) < 2), None)
             if wrong is not None:
                 raise FeatureError(f"The page “{wrong}” begins with + (right side up) or - (right side down).", "seams")
-            return StackedSeam(tuple((page[1:], page[0] == "+") for page in self.stack))
-        return StackedSeam((*((e, True) for e in self.a), *((e, False) for e in self.b)))
+            return StackedSeam(tuple(((page[1:],), page[0] == "+") for page in self.stack))
+        return StackedSeam(tuple((tuple(side), up) for side, up in ((self.a, True), (self.b, False)) if side))
 
 
 class FateIn(In):
@@ -88,7 +99,7 @@ class FateIn(In):
             () if self.shaping is None else (self.shaping,) if isinstance(self.shaping, str) else tuple(self.shaping)
         )
         ending: Ending = self.fate or ("joined" if joined else "open")
-        return EdgeFate(ending, self.way, self.first, self.second, self.width, shaping)
+        return EdgeFate(ending, self.way, self.first, self.second, self.width, shaping, self.sides or "")
 
 
 def garment_of(pieces: list[GarmentPieceIn], seams: list[GarmentSeamIn], fates: dict[str, FateIn]) -> PiecedGarment:

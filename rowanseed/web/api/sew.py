@@ -24,8 +24,7 @@ from rowanseed.core.sew.numbers import AtThing, Facts, numbers_for
 from rowanseed.core.sew.order import covered_by, described_order, place_changes, sequence
 from rowanseed.core.sew.pieces.making import StepsAsked
 from rowanseed.core.sew.pieces.model import PiecedGarment
-from rowanseed.core.sew.pieces.order import check_pieces, ordered
-from rowanseed.core.sew.pieces.steps import Item, steps_of
+from rowanseed.core.sew.pieces.order import check_pieces, ordered, planned_pieces
 from rowanseed.core.sew.planner import Objective
 from rowanseed.formats.sewing import library
 from rowanseed.web.api.pieces import FateIn, GarmentPieceIn, GarmentSeamIn, garment_of
@@ -396,18 +395,21 @@ def order(asked: SequenceIn) -> SequenceOut:
     return SequenceOut(steps=[_step_out(s, covers[s.operation.id]) for s in steps], findings=findings)
 
 
-def _piece_steps(asked: SequenceIn, garment: PiecedGarment) -> list[Item]:
-    return steps_of(StepsAsked(garment, "overlocker" in asked.equipment))
+def _piece_steps(asked: SequenceIn, garment: PiecedGarment) -> StepsAsked:
+    return StepsAsked(garment, "overlocker" in asked.equipment)
 
 
 def _by_pieces(asked: SequenceIn, garment: PiecedGarment) -> SequenceOut:
     """The order of a garment by its pieces: open edges are asked about, features beside pieces change nothing and say so."""
     cloth = asked.cloth.traits() if asked.cloth else ClothTraits()
-    steps = ordered(_piece_steps(asked, garment), cloth, asked.sitting_minutes, asked.objective or "least-changes")
+    _, steps = ordered(_piece_steps(asked, garment), cloth, asked.sitting_minutes, asked.objective or "least-changes")
     said = f"{len(steps)} steps, {place_changes(steps)} changes of place, {steps[-1].sitting} sittings."
     findings = [SewFindingOut(level="note", code="order", text=said)]
     for edge in garment.open:
         text = f"What becomes of {edge} is not said: sewn to another edge, hemmed, bound, or left?"
+        findings.append(SewFindingOut(level="care", code="edge-open", text=text, on=[edge]))
+    for edge, side in garment.half_said:
+        text = f"What becomes of {edge} on the {side} is not said: sewn to another edge, hemmed, bound, or left?"
         findings.append(SewFindingOut(level="care", code="edge-open", text=text, on=[edge]))
     taken: tuple[tuple[str, Iterable[object]], ...] = (
         ("features", asked.features), ("units", asked.units), ("schools", asked.schools),
@@ -425,7 +427,7 @@ def check(asked: CheckIn) -> CheckOut:
     """Each need that an order breaks, with what would happen."""
     pieced = asked.pieced()
     if pieced is not None:
-        told = check_pieces(_piece_steps(asked, pieced), asked.order)
+        told = check_pieces(planned_pieces(_piece_steps(asked, pieced)), asked.order)
         return CheckOut(findings=[OrderFindingOut.model_validate({**vars(f), "on": list(f.on)}) for f in told])
     found = check_order(library(), asked.garment(), asked.order)
     return CheckOut(findings=[OrderFindingOut.model_validate({**vars(f), "on": list(f.on)}) for f in found])

@@ -4,6 +4,7 @@ The rules are those of cloth alone (there, free, reach, turn, layers, length, wh
 """
 
 from collections.abc import Iterator, Sequence
+from typing import Any
 
 from rowanseed.core.sew.cloth.acts import (
     BACKING,
@@ -51,13 +52,24 @@ class HalfMade:
         """Do a step.
 
         Raises:
-            Impossible: cloth does not allow it; what it changed by then is not taken back.
+            Impossible: cloth does not allow it; all is as it was before.
         """
-        if act.verb in JOINING:
-            self._join(act)
-            return
-        for thing in act.on:
-            self._one(act, thing)
+        before, rooms = self._copy(), self._rooms
+        try:
+            if act.verb in JOINING:
+                self._join(act)
+                return
+            for thing in act.on:
+                self._one(act, thing)
+        except Impossible:
+            vars(self).update(before)
+            self._rooms = rooms
+            raise
+
+    def _copy(self) -> dict[str, Any]:
+        """What changes, as it is now."""
+        kept = ("caught", "ended", "turned", "covered", "temporary", "backed", "made")
+        return {name: vars(self)[name].copy() for name in kept}
 
     def left(self) -> Iterator[str]:
         """What is not whole: edges without an end, what is temporary, what was to be turned."""
@@ -98,9 +110,9 @@ class HalfMade:
             self._end(act, thing)
         elif act.verb in SHAPING:
             self._shape(act, thing)
-        elif act.verb in ON_ALLOWANCE:
+        elif act.verb in ON_ALLOWANCE and act.way not in FROM_OUTSIDE:
             self._on_allowance(act, thing)
-        elif act.verb in ON_TOP or act.verb in ENDING:
+        elif act.verb in ON_TOP or act.verb in ENDING or act.verb in ON_ALLOWANCE:
             self._on_top(act, thing)
         elif act.verb == "turn":
             self._turn(act, thing)
@@ -113,12 +125,13 @@ class HalfMade:
 
     def _join(self, act: Act) -> None:
         outside = act.way in FROM_OUTSIDE
+        after = dict(self.caught)
         for line in act.on:
             pages = [p.edge for p in self.sheets.lines[line] if not act.catches or p.edge in act.catches]
             before = self.caught.get(line, frozenset())
             self._may_join(act, line, pages, before, outside)
-            self.caught[line] = before | frozenset(pages)
-            self._rooms = None
+            after[line] = before | frozenset(pages)
+        self.caught, self._rooms = after, None
         self._hold(act, act.on[0])
         for line in act.on:
             if not outside and self._enclosed(self.rooms.allowance(line)):
@@ -162,8 +175,8 @@ class HalfMade:
     def _on_allowance(self, act: Act, thing: str) -> None:
         line = thing if thing in self.sheets.lines else self.sheets.line_of.get(thing, "")
         if not self._sewn_line(line):
-            if thing in self.sheets.every and thing not in self.ended:
-                return  # a raw edge is finished or pressed before it is sewn
+            if thing in self.sheets.every and (act.verb == "press" or thing not in self.ended):
+                return  # a raw edge is finished before it is sewn, any is pressed
             raise Impossible("there", thing)
         if line in self.covered:
             raise Impossible("reach", line)
@@ -193,6 +206,8 @@ class HalfMade:
             raise Impossible("turn", thing)
 
     def _hold(self, act: Act, thing: str) -> None:
+        if not act.holds and not act.spares:
+            return
         sheet = thing if thing in self.sheets.edges else thing.rpartition(".")[0]
         if thing in self.sheets.lines and self.rooms.stacks.get(thing):
             sheet = self.rooms.stacks[thing][0].sheet
@@ -224,15 +239,14 @@ class HalfMade:
         if self._enclosed(inner) or self._enclosed(other):
             raise Impossible("turn", line)
         need = SCISSORS if act.through else self._bulk(line)
-        classes = self.rooms.passed(need)
-        if classes[inner] != classes[other]:
+        if not self.rooms.passes(inner, other, need):
             raise Impossible("turn", line, not self.sheets.measured)
         self.turned.add(line)
 
     def _bulk(self, line: str) -> float:
-        """The width that a turned part needs: a narrow part is no wider than its own opening."""
+        """The width that a turned part needs: a narrow part, lying double, is no wider than its own end."""
         narrow = min(min(self.sheets.edges[p.sheet].values()) for p in self.rooms.stacks[line])
-        return min(TURNING, narrow)
+        return min(TURNING, narrow / 2)
 
     def _draw_through(self, act: Act, line: str) -> None:
         """A part is drawn through a channel only if, with the channel's lines taken as cut, it hangs apart."""

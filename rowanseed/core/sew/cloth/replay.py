@@ -3,18 +3,21 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rowanseed.core.sew.cloth.acts import Act, Impossible, Obstacle
+from rowanseed.core.sew.cloth.acts import ENDING, JOINING, ON_TOP, Act, Impossible, Obstacle
 from rowanseed.core.sew.cloth.half_made import HalfMade
 from rowanseed.core.sew.cloth.sheets import Sheets
 
 
 @dataclass(frozen=True)
 class Stopped:
-    """A step that cloth does not allow where it stands, and the steps without which it could be done."""
+    """A step that cloth does not allow where it stands, and the steps that were done before it."""
 
-    id: str
+    act: Act
     obstacle: Obstacle
-    unpick: tuple[str, ...]
+    done: tuple[Act, ...]
+
+
+BARS = JOINING | ENDING | ON_TOP | {"turn", "undo", "fuse", "baste"}
 
 
 def turns_of(acts: Sequence[Act]) -> frozenset[str]:
@@ -44,22 +47,23 @@ def replay(sheets: Sheets, acts: Sequence[Act]) -> tuple[list[Stopped], HalfMade
         try:
             cloth.do(act)
         except Impossible as impossible:
-            stopped.append(Stopped(act.id, impossible.obstacle, unpick(sheets, done, act, turns)))
-            cloth = HalfMade(sheets, turns)
-            for each in done:
-                cloth.do(each)
-            continue
-        done.append(act)
+            stopped.append(Stopped(act, impossible.obstacle, tuple(done)))
+        else:
+            done.append(act)
     return stopped, cloth
 
 
-def unpick(sheets: Sheets, done: Sequence[Act], act: Act, turns: frozenset[str]) -> tuple[str, ...]:
-    """The latest single step without which this one could be done, else every step since it last could."""
-    for at in reversed(range(len(done))):
-        rest = [*done[:at], *done[at + 1 :]]
-        if obstacle(sheets, [*rest, act], turns) is None:
+def unpick(sheets: Sheets, stop: Stopped, turns: frozenset[str]) -> tuple[str, ...]:
+    """The latest single step without which a stopped one could be done, else every step since it last could.
+
+    Only rows, ends and turnings are tried: nothing else shuts a way or uses an edge.
+    """
+    done = stop.done
+    bars = [at for at in range(len(done)) if done[at].verb in BARS]
+    for at in reversed(bars):
+        if obstacle(sheets, [*done[:at], *done[at + 1 :], stop.act], turns) is None:
             return (done[at].id,)
-    for at in reversed(range(len(done))):
-        if obstacle(sheets, [*done[:at], act], turns) is None:
+    for at in reversed(bars):
+        if obstacle(sheets, [*done[:at], stop.act], turns) is None:
             return tuple(each.id for each in done[at:])
     return ()

@@ -32,7 +32,7 @@ class Page:
 
 @dataclass(frozen=True)
 class Sheets:
-    """Cut cloth: each sheet's edges counter-clockwise on its right side with their lengths in cm, and each line's pages from the bottom.
+    """Cut cloth: each sheet's edges, counter-clockwise on its right side, with their lengths in cm; a line's pages from the bottom.
 
     Sheets stand in the order of who shows: of what hangs together, the first sheet's right side is the outside.
     `backed` are the sheets with a layer that every one of their seams must hold. `left_open`: edges that are in no line and need no

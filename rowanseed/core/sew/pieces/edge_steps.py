@@ -1,9 +1,11 @@
-"""The steps of single edges: shaped before they are used; hemmed, bound, faced, banded or made a casing."""
+"""The steps of single edges: shaped before they are used; hemmed, bound, faced, banded, folded, made a casing, given a zip."""
+
+from collections.abc import Callable
 
 from rowanseed.core.lengths import both
 from rowanseed.core.sew.model import Need, Place
-from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, slug_of, words_of
-from rowanseed.core.sew.pieces.model import EdgeFate, PiecedGarment, Shaping
+from rowanseed.core.sew.pieces.making import Made, StepsAsked, Work, slug_of, words_of
+from rowanseed.core.sew.pieces.model import EdgeFate, Ending, PiecedGarment, Shaping
 
 SHAPED = {
     "gather": ("gather", "Run gathering rows at {e} and draw them up"),
@@ -32,149 +34,81 @@ STRIPS = {
 }
 
 
+FIRST_SEWN = "It is sewn on before it is folded over."
+
+
 def shape_edges(made: Made, g: PiecedGarment, edges: tuple[str, ...], shaping: Shaping) -> None:
     """Add the steps that shape edges: gathers, pleats, darts and the like, pressed where they are sewn."""
     verb, words = SHAPED[shaping]
     place: Place = "hand" if shaping == "cartridge" else "table" if shaping == "pleat" else "machine"
-    title = words.format(e=words_of(g, edges))
-    id_ = add(made, f"{shaping}-{slug_of(edges[0])}", verb, title, edges, place, "flat", g.piece_of(edges[0]))
-    press: tuple[str, ...] = ()
+    backed = tuple(Need(id_, "Backing goes on flat.", "layers") for e in edges for id_ in made.whole.get(e, ()))
+    work = Work(made, edges, slug_of(edges[0]), g.piece_of(edges[0]), "flat", backed)
+    work.then(verb, words.format(e=words_of(g, edges)), place, name=shaping)
     if shaping in ("dart", "tuck"):
-        sewn = Need(id_, "They are sewn first.", "shape")
-        press = (
-            add(
-                made,
-                f"press-{shaping}-{slug_of(edges[0])}",
-                "press",
-                f"Press those {shaping}s",
-                edges,
-                "iron",
-                "flat",
-                g.piece_of(edges[0]),
-                after=(sewn,),
-            ),
-        )
+        work.then("press", f"Press those {shaping}s", "iron", "They are sewn first.", "shape", name=f"press-{shaping}")
     for edge in edges:
-        made.whole.setdefault(edge, []).extend((id_, *press))
+        made.whole.setdefault(edge, []).extend(work.done)
 
 
 def end_edges(made: Made, asked: StepsAsked, edges: tuple[str, ...], fate: EdgeFate) -> None:
     """The steps of edges that are ended by themselves."""
-    make = {"hem": _hem, "casing": _casing, "bind": _strip, "face": _strip, "rib": _strip, "band": _strip}.get(
-        fate.ending
-    )
-    if make is None:
-        return
     why = "Shaping is there before the edge is used."
     shaped = tuple(Need(id_, why, "shape") for edge in edges for id_ in made.whole.get(edge, ()))
-    done = make(made, asked, edges, fate, shaped)
+    piece = asked.garment.piece_of(edges[0])
+    work = Work(made, edges, slug_of(edges[0]), piece, "attach" if fate.ending in STRIPS else "finish", shaped)
+    on_side = f" on the {fate.side}" if fate.side else ""
+    END[fate.ending](work, asked, words_of(asked.garment, edges) + on_side, fate)
     for edge in edges:
-        made.used[edge] = done[0]
-        made.whole.setdefault(edge, []).extend(done)
+        made.used[edge] = work.done[0]
+        made.whole.setdefault(edge, []).extend(work.done)
 
 
-def _hem(made: Made, asked: StepsAsked, edges: tuple[str, ...], fate: EdgeFate, shaped: tuple[Need, ...]) -> list[str]:
-    piece, words, slug = asked.garment.piece_of(edges[0]), words_of(asked.garment, edges), slug_of(edges[0])
-    depth = "".join(
-        f", {both(mm, asked.unit)}{w}" for mm, w in ((fate.first_mm, " first"), (fate.second_mm, " then")) if mm
-    )
-    fold = add(
-        made,
-        f"press-hem-{slug}",
-        "fold",
-        f"Fold and press {words}{depth}",
-        edges,
-        "iron",
-        "finish",
-        piece,
-        after=shaped,
-    )
+def _hem(work: Work, asked: StepsAsked, words: str, fate: EdgeFate) -> None:
+    said = ((fate.first_mm, " first"), (fate.second_mm, " then"))
+    depth = "".join(f", {both(mm, asked.unit)}{which}" for mm, which in said if mm)
+    work.then("fold", f"Fold and press {words}{depth}", "iron", name="press-hem")
     place: Place = "hand" if fate.way in ("blind", "hand") else "machine"
-    folded = Need(fold, "The fold is pressed before it is sewn.", "hem")
     title = f"Hem {words}, {HEMMED.get(fate.way, 'turned twice')}"
-    return [fold, add(made, f"hem-{slug}", "hem", title, edges, place, "finish", piece, after=(folded,), covers=edges)]
+    work.then("hem", title, place, "The fold is pressed before it is sewn.", "hem", covers=work.on)
 
 
-def _strip(
-    made: Made, asked: StepsAsked, edges: tuple[str, ...], fate: EdgeFate, shaped: tuple[Need, ...]
-) -> list[str]:
-    piece, words, slug = asked.garment.piece_of(edges[0]), words_of(asked.garment, edges), slug_of(edges[0])
+def _strip(work: Work, asked: StepsAsked, words: str, fate: EdgeFate) -> None:
     verb, noun = STRIPS[fate.ending]
     wide = f", {both(fate.width_mm, asked.unit)} wide" if fate.width_mm else ""
-    first = add(
-        made,
-        f"{fate.ending}-{slug}",
-        verb,
-        f"Sew {noun}{wide} to {words}",
-        edges,
-        "machine",
-        "attach",
-        piece,
-        after=shaped,
-    )
-    sewn = Need(first, "It is sewn on before it is folded over.", "inside")
+    work.then(verb, f"Sew {noun}{wide} to {words}", name=fate.ending)
     if fate.ending == "rib":
-        return [
-            first,
-            add(made, f"press-{slug}", "press", f"Press {noun} away", edges, "iron", "attach", piece, after=(sewn,)),
-        ]
-    if fate.ending == "face":
-        title = f"Turn {noun} to the inside and press"
-        return [
-            first,
-            add(made, f"turn-{slug}", "turn", title, edges, "iron", "attach", piece, after=(sewn,), covers=edges),
-        ]
-    title = f"Fold {noun} over {words} and stitch it down"
-    return [
-        first,
-        add(made, f"close-{slug}", "close", title, edges, "machine", "attach", piece, after=(sewn,), covers=edges),
-    ]
+        work.then("press", f"Press {noun} away", "iron", law="inside")
+    elif fate.ending == "face":
+        work.then("turn", f"Turn {noun} to the inside and press", "iron", FIRST_SEWN, "inside", covers=work.on)
+    else:
+        work.then("close", f"Fold {noun} over {words} and stitch it down", why=FIRST_SEWN, law="inside", covers=work.on)
 
 
-def _casing(
-    made: Made, asked: StepsAsked, edges: tuple[str, ...], fate: EdgeFate, shaped: tuple[Need, ...]
-) -> list[str]:
-    piece, words, slug = asked.garment.piece_of(edges[0]), words_of(asked.garment, edges), slug_of(edges[0])
+def _casing(work: Work, asked: StepsAsked, words: str, fate: EdgeFate) -> None:
     wide = f" for elastic {both(fate.width_mm, asked.unit)} wide" if fate.width_mm else ""
-    steps = [
-        add(
-            made,
-            f"fold-casing-{slug}",
-            "fold",
-            f"Fold and press the casing at {words}{wide}",
-            edges,
-            "iron",
-            "finish",
-            piece,
-            after=shaped,
-        )
-    ]
-    for id_, verb, title, at, why, law in (
-        (
-            f"sew-casing-{slug}",
-            "make",
-            "Sew the casing, leaving a gap for the elastic",
-            "machine",
-            "It is folded first.",
-            "hem",
-        ),
-        (
-            f"thread-elastic-{slug}",
-            "insert",
-            "Thread the elastic, join it and try it on",
-            "hand",
-            "It is drawn through the casing.",
-            "through",
-        ),
-        (
-            f"close-casing-{slug}",
-            "close",
-            "Close the casing's gap",
-            "machine",
-            "The gap is closed over the joined elastic.",
-            "inside",
-        ),
-    ):
-        place: Place = "hand" if at == "hand" else "machine"
-        steps.append(add(made, id_, verb, title, edges, place, "finish", piece, after=(Need(steps[-1], why, law),)))
-    return steps
+    work.then("fold", f"Fold and press the casing at {words}{wide}", "iron", name="fold-casing")
+    work.then(
+        "make", "Sew the casing, leaving a gap for the elastic", why="It is folded first.", law="hem", name="sew-casing"
+    )
+    why = "It is drawn through the casing."
+    work.then("insert", "Thread the elastic, join it and try it on", "hand", why, "through", name="thread-elastic")
+    why = "The gap is closed over the joined elastic."
+    work.then("close", "Close the casing’s gap", why=why, law="inside", name="close-casing")
+
+
+def _fold(work: Work, asked: StepsAsked, words: str, fate: EdgeFate) -> None:
+    work.then("fold", f"Fold {words} to the wrong side along its line and press", "iron")
+
+
+def _zip(work: Work, asked: StepsAsked, words: str, fate: EdgeFate) -> None:
+    if work.piece.layer == "lining":
+        work.then("attach", f"Fold in {words} and fell it to the zip’s tape", "hand", name="fell", covers=work.on)
+        return
+    work.then("insert", f"Sew the zip to {words}", name="insert-zip")
+    work.then("press", f"Press {words}, from the wrong side", "iron", law="finish")
+
+
+End = Callable[[Work, StepsAsked, str, EdgeFate], None]
+END: dict[Ending, End] = {
+    "hem": _hem, "casing": _casing, "bind": _strip, "face": _strip, "rib": _strip, "band": _strip, "fold": _fold, "open": _zip,
+}  # fmt: skip

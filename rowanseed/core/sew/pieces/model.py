@@ -1,5 +1,6 @@
 """Pieces with their edges in order, seams as stacks of pages, and the fate of every edge that is in no seam."""
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
@@ -14,7 +15,23 @@ ENDINGS: tuple[Ending, ...] = get_args(Ending)
 Shaping = Literal["gather", "cartridge", "pleat", "dart", "tuck", "ease", "shirr"]
 SHAPINGS: tuple[Shaping, ...] = get_args(Shaping)
 HEM_WAYS = ("single", "double", "narrow", "blind", "hand", "rolled", "faced", "twin-needle")
-ENCLOSING = SMALL | {"facing", "yoke", "belt", "strap", "tie", "tab"}  # units that are made first and then sewn on
+BACKINGS = frozenset({"interfacing", "underlining"})  # layers that only back a piece and are caught in its seams
+SIDED = re.compile(r"[-_ ](?:left|right|l|r)$", re.I)
+ENCLOSING = SMALL | {
+    "facing",
+    "yoke",
+    "belt",
+    "strap",
+    "tie",
+    "tab",
+    "band",
+    "flap",
+    "placket",
+}  # made first and then sewn on
+CENTRED = frozenset({"yoke", "collar", "stand", "waistband"})  # lie across the middle: cut twice they are two layers
+SANDWICHING = frozenset(
+    {"yoke", "stand", "waistband", "cuff", "band", "strap", "belt"}
+)  # two layers take an edge between them
 
 
 @dataclass(frozen=True)
@@ -26,6 +43,13 @@ class SewnPiece:
     layer: str
     cut: int
     edges: tuple[str, ...]
+    on_fold: bool = False
+    lengths: Mapping[str, float] | None = None  # cm, where the piece is drawn
+
+    @property
+    def sides(self) -> int:
+        """2 where it is worn left and right."""
+        return 2 if self.cut > 1 or self.on_fold else 1
 
     @property
     def small(self) -> bool:
@@ -43,19 +67,22 @@ class SewnPiece:
 
 @dataclass(frozen=True)
 class StackedSeam:
-    """Edges sewn along one line, each `piece.edge` with its right side up or down."""
+    """A stack of pages along one line: each one edge `piece.edge`, or several in a row, with the right side up or down."""
 
-    pages: tuple[tuple[str, bool], ...]
+    pages: tuple[tuple[tuple[str, ...], bool], ...]
 
     @property
     def edges(self) -> tuple[str, ...]:
         """Every edge of the stack, once."""
-        return tuple(dict.fromkeys(edge for edge, _ in self.pages))
+        return tuple(dict.fromkeys(edge for chain, _ in self.pages for edge in chain))
 
 
 @dataclass(frozen=True)
 class EdgeFate:
-    """What becomes of an edge: its ending with its way and depths in mm, and how it is shaped before."""
+    """What becomes of an edge: its ending with its way and depths in mm, and how it is shaped before.
+
+    `side`: left or right, where it is the fate of that side alone.
+    """
 
     ending: Ending
     way: str = ""
@@ -63,6 +90,7 @@ class EdgeFate:
     second_mm: float | None = None
     width_mm: float | None = None
     shaping: tuple[Shaping, ...] = ()
+    side: str = ""
 
 
 @dataclass(frozen=True)
@@ -78,6 +106,19 @@ class PiecedGarment:
         name = edge.rpartition(".")[0]
         return next(p for p in self.pieces if p.id == name)
 
+    @property
+    def measured(self) -> bool:
+        """Whether every piece is drawn, so that its edges' lengths are known."""
+        return all(p.lengths is not None for p in self.pieces)
+
+    def backing_of(self, piece: SewnPiece) -> list[str]:
+        """The pieces that an interfacing or underlining backs: of its unit, the one of its name first."""
+        if piece.layer not in BACKINGS:
+            return []
+        alike = [p.id for p in self.pieces if p.unit == piece.unit and p.layer not in BACKINGS]
+        named = [p for p in alike if p in piece.id or piece.id in p]
+        return named[:1] or alike[:1]
+
     def seam_of(self, edge: str) -> StackedSeam | None:
         """The first seam that an edge is in."""
         return next((s for s in self.seams if edge in s.edges), None)
@@ -87,9 +128,20 @@ class PiecedGarment:
         return self.piece_of(edge).beside(edge.rpartition(".")[2])
 
     @property
+    def half_said(self) -> list[tuple[str, str]]:
+        """Edges of which something is said for one side only, with the other."""
+        other = {"left": "right", "right": "left"}
+        return [(edge, other[fate.side]) for edge, fate in self.fates.items() if fate.side]
+
+    @property
     def open(self) -> list[str]:
         """Edges of which nothing is said."""
-        return [edge for edge, fate in self.fates.items() if fate.ending == "open"]
+        ask = {f"{p.id}.{e}" for p in self.pieces if p.layer not in BACKINGS for e in p.edges}
+        return [
+            edge
+            for edge, fate in self.fates.items()
+            if fate.ending == "open" and edge in ask and not zips(edge) and not is_fold(self, edge)
+        ]
 
 
 def pieced(pieces: Sequence[SewnPiece], seams: Sequence[StackedSeam], fates: Mapping[str, EdgeFate]) -> PiecedGarment:
@@ -99,6 +151,7 @@ def pieced(pieces: Sequence[SewnPiece], seams: Sequence[StackedSeam], fates: Map
         FeatureError: two pieces have one name, a seam or a fate names an edge that is not there, or an edge is both sewn to
             another and ended by itself.
     """
+    seams = [_taken_between(_in_rows(seam, pieces), pieces, seams) for seam in seams]
     names = [p.id for p in pieces]
     twice = next((n for n in names if names.count(n) > 1), None)
     if twice is not None:
@@ -119,5 +172,82 @@ def pieced(pieces: Sequence[SewnPiece], seams: Sequence[StackedSeam], fates: Map
             raise FeatureError(f"The edge “{edge}” is called joined, and no seam names it.", "fates")
         default = EdgeFate("joined") if edge in sewn else EdgeFate("open")
         shaping = said.shaping if said is not None else ()
+        if said is not None and said.side and next(p for p in pieces if edge.startswith(f"{p.id}.")).sides == 1:
+            raise FeatureError(
+                f"“{edge}” is of a piece that is cut once and not on the fold, so it has no {said.side} side.", "fates"
+            )
         whole[edge] = EdgeFate("joined", shaping=shaping) if edge in sewn else said or default
     return PiecedGarment(tuple(pieces), tuple(seams), whole)
+
+
+def _in_rows(seam: StackedSeam, pieces: Sequence[SewnPiece]) -> StackedSeam:
+    """A stack with neighbours of one unit that lie the same way put in a row: front and back neck are one page, not two."""
+    owner = {f"{p.id}.{e}": (p.unit, p.layer, p.id) for p in pieces for e in p.edges}
+    rows: list[tuple[tuple[str, ...], bool]] = []
+    for chain, up in seam.pages:
+        last, first = (owner.get(rows[-1][0][-1]), owner.get(chain[0])) if rows else (None, None)
+        if last and first and rows[-1][1] == up and last[:2] == first[:2] and chain[0] not in rows[-1][0]:
+            rows[-1] = ((*rows[-1][0], *chain), up)
+        else:
+            rows.append((chain, up))
+    return StackedSeam(tuple(rows))
+
+
+def is_fold(g: PiecedGarment, edge: str) -> bool:
+    """Whether an edge is only the line on which a piece is cut on the fold."""
+    piece, name = g.piece_of(edge), base_of(edge.rpartition(".")[2])
+    if not piece.on_fold or g.seam_of(edge) is not None:
+        return False
+    return name == "fold" or (
+        name in ("centre", "centre-front", "centre-back", "middle") and g.fates[edge].ending in ("fold", "open")
+    )
+
+
+def layered(piece: SewnPiece, seams: Sequence[StackedSeam]) -> bool:
+    """Whether two copies of a piece are its two layers, not left and right: what lies across the middle, what is sewn to itself."""
+    if piece.cut < 2 or not piece.small:
+        return False
+    itself = [
+        base_of(chain[0].rpartition(".")[2])
+        for seam in seams for k, (chain, _) in enumerate(seam.pages)
+        if chain[0].rpartition(".")[0] == piece.id and any(chain == other for other, _ in seam.pages[:k])
+    ]  # fmt: skip
+    if piece.unit in CENTRED:
+        return not any(name.startswith("centre") for name in itself)
+    return piece.cut >= 4 or bool(itself)
+
+
+def _taken_between(seam: StackedSeam, pieces: Sequence[SewnPiece], seams: Sequence[StackedSeam]) -> StackedSeam:
+    """A seam of a part in two layers with an edge that lies between them, where only the part and the edge were told."""
+    if len(seam.pages) != 2:
+        return seam
+    by = {p.id: p for p in pieces}
+    owners = [by.get(chain[0].rpartition(".")[0]) for chain, _ in seam.pages]
+    if owners[0] is owners[1]:
+        return seam
+    for at, part in enumerate(owners):
+        if part is not None and part.unit in SANDWICHING and layered(part, seams):
+            (chain, up), other = seam.pages[at], seam.pages[1 - at]
+            return StackedSeam(((chain, up), other, (chain, not up)))
+    return seam
+
+
+def side_of(name: str) -> str:
+    """The side of the body that an edge's name ends with: l, r, or none."""
+    said = SIDED.search(name)
+    return said.group()[1].lower() if said else ""
+
+
+def base_of(name: str) -> str:
+    """An edge's name without its side: `side-r` and `side-l` are worked alike."""
+    return "side" if name.lower() in ("left", "right") else SIDED.sub("", name) or name
+
+
+def is_zip(seam: StackedSeam) -> bool:
+    """Whether a seam is a zip's: its tapes are sewn to each edge, and it stays an opening."""
+    return all(zips(edge) for edge in seam.edges)
+
+
+def zips(edge: str) -> bool:
+    """Whether an edge is one that a zip is sewn to, by its name."""
+    return base_of(edge.rpartition(".")[2]) == "zip"

@@ -1,139 +1,229 @@
-"""The steps of seams: sewn and finished, made and turned, sewn on; a folded band closed by the row that sews it on."""
+"""The steps of seams: sewn and finished, made and turned, sewn on; a band closed by the row that sews it on, a bag by its gap."""
 
 from collections.abc import Sequence
 
 from rowanseed.core.sew.model import Need, Place
-from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, seam_words, slug_of, words_of
-from rowanseed.core.sew.pieces.model import PiecedGarment, StackedSeam
+from rowanseed.core.sew.pieces.making import (
+    Made,
+    StepsAsked,
+    Work,
+    key_of,
+    rank_of,
+    said_of,
+    seam_words,
+    slug_of,
+    words_of,
+)
+from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, base_of, is_zip
 
 ENCLOSES_EDGE = frozenset({"waistband", "cuff", "band", "pocket", "tab", "strap", "belt", "tie", "placket"})
-
-
-TURNED = frozenset({"collar", "stand", "cuff", "strap", "tie", "tab", "belt", "flap", "hood"})
+TURNED = frozenset({"collar", "stand", "cuff", "strap", "tie", "tab", "belt", "flap", "hood", "pocket"})
+CUT_BACK = "The allowances are cut back while the scissors reach them."
+INSIDE_FIRST = "What lies inside is done while the garment is inside out."
+CLOSED_LAST = "It is the way in and out until everything inside is done."
 
 
 def sew_seams(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
     """The steps of a seam, or of those of both sides: made, sewn, trimmed and turned, or finished and pressed."""
     g = asked.garment
     edges = list(dict.fromkeys(e for s in seams for e in s.edges))
-    parts = {(g.piece_of(e).unit, g.piece_of(e).layer) for e in edges}
     why = "Shaping is there before the edge is used: its length comes from it."
-    needs = tuple(Need(id_, why, "shape") for e in edges for id_ in made.whole.get(e, ()))
-    if len(parts) > 1:
-        _between(made, asked, seams, needs)
-    elif g.piece_of(edges[0]).unit in TURNED:
-        _made_alone(made, g, seams, needs)
+    shaped = tuple(Need(id_, why, "shape") for e in edges for id_ in made.whole.get(e, ()))
+    work = Work(made, tuple(map(key_of, seams)), slug_of(edges[0]), g.piece_of(edges[0]), "join", shaped)
+    if all(map(is_zip, seams)):
+        _zip(work, g, edges)
+    elif is_gap(seams[0]):
+        _gap(work, g, edges)
+    elif _felled(asked, seams):
+        _fell(work, g, seams)
+    elif len({(p.unit, p.layer) for p in map(g.piece_of, edges)}) > 1:
+        _between(work, asked, seams)
+    elif encloses_itself(g, seams):
+        _made_alone(work, g, seams)
     else:
-        _within(made, asked, seams, needs)
+        _within(work, asked, seams)
+    for edge in edges:
+        made.used[edge] = work.done[0]
+        made.whole.setdefault(edge, []).extend(work.done)
 
 
-def _things(seams: Sequence[StackedSeam]) -> tuple[str, ...]:
-    return tuple("+".join(seam.edges) for seam in seams)
+def is_gap(seam: StackedSeam) -> bool:
+    """Whether a seam is a gap that is left for turning and closed by hand."""
+    return any(base_of(e.rpartition(".")[2]) == "gap" for e in seam.edges)
 
 
-def _within(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam], needs: tuple[Need, ...]) -> None:
-    g, piece = asked.garment, asked.garment.piece_of(seams[0].edges[0])
-    name, thing, slug = seam_words(g, seams), _things(seams), slug_of(seams[0].edges[0])
-    done = [add(made, f"sew-{slug}", "join", f"Sew {name}", thing, "machine", "join", piece, after=needs)]
+def encloses_itself(g: PiecedGarment, seams: Sequence[StackedSeam]) -> bool:
+    """Whether a seam makes a small part that is turned right side out."""
+    return all(g.piece_of(e).unit in TURNED for s in seams for e in s.edges)
+
+
+def twice_in(g: PiecedGarment, seam: StackedSeam) -> bool:
+    """Whether a piece lies on both sides of a seam, as a band does that takes the edge in."""
+    owners = [g.piece_of(chain[0]).id for chain, _ in seam.pages]
+    return len(owners) > 2 and owners[0] == owners[-1]
+
+
+def folded_in(g: PiecedGarment, seam: StackedSeam) -> SewnPiece | None:
+    """The piece that is folded lengthwise before the seam: both its long edges lie in it."""
+    for chain, _ in seam.pages:
+        piece = g.piece_of(chain[0])
+        if sum(g.piece_of(e).id == piece.id for e in seam.edges) > len(chain):
+            return piece
+    return None
+
+
+def _felled(asked: StepsAsked, seams: Sequence[StackedSeam]) -> bool:
+    return any(asked.garment.seams.index(s) in asked.felled for s in seams)
+
+
+def _zip(work: Work, g: PiecedGarment, edges: Sequence[str]) -> None:
+    work.phase = "join"
+    work.then("insert", f"Sew the zip to {words_of(g, edges)}", name="insert-zip")
+    work.then("press", "Press the zip’s edges, from the wrong side", "iron", "It is sewn in first.", "finish")
+
+
+def _gap(work: Work, g: PiecedGarment, edges: Sequence[str]) -> None:
+    work.phase, owner = "finish", g.piece_of(edges[0]).layer
+    title = f"Close {words_of(g, edges)} by hand, the folded edges slip-stitched together"
+    work.then("close", title, "hand", closes=(owner,), way="hand")
+
+
+def _fell(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> None:
+    edges = [e for s in seams for e in s.edges]
+    own = [e for e in edges if g.piece_of(e).layer == "lining"] or edges[:1]
+    others = [e for e in edges if e not in own]
+    to = f" to {words_of(g, others)}" if others else ""
+    work.phase, work.piece = "finish", g.piece_of(own[0])
+    title = f"Fell {words_of(g, own)}{to} by hand, folded under and from the right side"
+    work.then("attach", title, "hand", name="fell", covers=tuple(edges), way="hand")
+
+
+def _within(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
+    name, piece = seam_words(asked.garment, seams), work.piece
+    work.then("join", f"Sew {name}", name="sew")
     if piece.layer != "lining" and not piece.small:
-        place: Place = "overlocker" if asked.overlocker else "machine"
-        how = "Overlock" if asked.overlocker else "Zigzag"
-        sewn = Need(done[-1], "It is sewn first.", "finish")
-        done.append(
-            add(
-                made,
-                f"finish-{slug}",
-                "finish",
-                f"{how} {name}, both edges together",
-                thing,
-                place,
-                "join",
-                piece,
-                after=(sewn,),
-            )
-        )
-    before = Need(done[-1], "It is pressed once its raw edges are finished.", "finish")
-    done.append(add(made, f"press-{slug}", "press", f"Press {name}", thing, "iron", "join", piece, after=(before,)))
-    _uses(made, seams, done)
+        _finish(work, asked, name)
+    why = "It is pressed once its raw edges are finished." if len(work.done) > 1 else "It is sewn first."
+    work.then("press", f"Press {name}", "iron", why, "finish")
     if piece.small:
-        made.pieces.setdefault(piece.id, []).append(done[-1])
+        work.made.pieces.setdefault(piece.id, []).append(work.done[-1])
 
 
-def _made_alone(made: Made, g: PiecedGarment, seams: Sequence[StackedSeam], needs: tuple[Need, ...]) -> None:
+def _finish(work: Work, asked: StepsAsked, name: str) -> None:
+    place: Place = "overlocker" if asked.overlocker else "machine"
+    how = "Overlock" if asked.overlocker else "Zigzag"
+    work.then("finish", f"{how} {name}, both edges together", place, law="finish")
+
+
+def _made_alone(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> None:
     """A small part is sewn round, trimmed, turned and pressed before it goes on."""
-    piece = g.piece_of(seams[0].edges[0])
-    thing, slug, name = _things(seams), slug_of(seams[0].edges[0]), seam_words(g, seams)
-    join = add(made, f"sew-{slug}", "join", f"Sew {name}", thing, "machine", "flat", piece, after=needs)
-    steps = [join]
-    for id_, verb, title, place, why, law, covers in (
-        (f"trim-{slug}", "trim", f"Trim, layer and clip {name}", "table", "It is sewn before it is trimmed.", "clip", ()),
-        (f"turn-{slug}", "turn", f"Turn the {piece.unit} and ease out its corners", "table",
-         "The allowances are cut back while the scissors reach them.", "clip", thing),
-        (f"press-{slug}", "press", f"Press the {piece.unit}, its seam on the edge", "iron", "It is turned first.", "turn", ()),
-    ):  # fmt: skip
-        at: Place = "iron" if place == "iron" else "table"
-        steps.append(
-            add(made, id_, verb, title, thing, at, "flat", piece, after=(Need(steps[-1], why, law),), covers=covers)
-        )
-    _uses(made, seams, steps)
+    piece, name = work.piece, seam_words(g, seams)
+    work.phase = "flat"
+    work.then("join", f"Sew {name}", name="sew")
+    work.then("trim", f"Trim, layer and clip {name}", "table", "It is sewn before it is trimmed.")
+    work.then("turn", f"Turn the {piece.unit} and ease out its corners", "table", CUT_BACK, covers=work.on)
+    work.then("press", f"Press the {piece.unit}, its seam on the edge", "iron", "It is turned first.", "turn")
     for edge in {e for s in seams for e in s.edges}:
-        made.pieces.setdefault(g.piece_of(edge).id, []).append(steps[-1])
+        work.made.pieces.setdefault(g.piece_of(edge).id, []).append(work.done[-1])
 
 
-def _between(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam], needs: tuple[Need, ...]) -> None:
+def _between(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
     """A part is sewn to another; a folded band that lies on both sides is closed by the same row."""
     g = asked.garment
     edges = list(dict.fromkeys(e for s in seams for e in s.edges))
-    part = next((g.piece_of(e) for e in edges if g.piece_of(e).small), g.piece_of(edges[0]))
+    part = _part(g, edges)
     own = [e for e in edges if (g.piece_of(e).unit, g.piece_of(e).layer) == (part.unit, part.layer)]
     others = [e for e in edges if e not in own]
-    twice = any(
-        sum(g.piece_of(e).id == g.piece_of(one).id for e in s.edges) > 1 for s in seams for one in own if one in s.edges
-    )
-    thing, slug = _things(seams), slug_of(own[0])
-    words = (
-        f"Sew {words_of(g, own[:1] if twice else own)} to {words_of(g, others)}"
-        if others
-        else f"Sew {words_of(g, own)}"
-    )
-    if twice:
-        words += f", both layers of the {part.unit} in one row"
-        title = f"Fold and press the {part.id.replace('-', ' ')} lengthwise, its allowances and ends in"
-        folded = add(made, f"fold-{slug_of(part.id)}", "fold", title, tuple(own), "iron", "flat", part)
-        needs = (*needs, Need(folded, "The band is folded before it takes the edge in.", "parts"))
-    verb = "attach" if part.unit in ENCLOSES_EDGE else "join"
-    covers, closes = (tuple(edges), (part.unit,)) if twice else ((), ())
-    id_ = add(
-        made, f"{verb}-{slug}", verb, words, thing, "machine", "attach", part, after=needs, covers=covers, closes=closes
-    )
-    done = [id_]
+    work.piece, work.phase, work.slug = part, "attach", slug_of(own[0])
+    to = f" to {words_of(g, others)}" if others else ""
+    folded = folded_in(g, seams[0])
+    if folded is not None:
+        _fold(work, own, folded, any(twice_in(g, s) for s in seams))
+    if any(twice_in(g, s) for s in seams):
+        _taken_in(work, to, edges, words_of(g, own[:1]))
+        return
+    work.then("attach" if part.unit in ENCLOSES_EDGE else "join", f"Sew {words_of(g, own)}{to}")
     name = f"the seam of {words_of(g, own)}"
-    if not twice and part.small:
-        why = "The allowances are cut back while the scissors reach them."
-        done.append(add(made, f"grade-{slug}", "grade", f"Layer {name} and clip its curves", thing, "table", "attach", part,
-                         after=(Need(id_, "It is sewn first.", "clip"),)))  # fmt: skip
-        if part.unit == "facing":
-            title, cut = f"Understitch {words_of(g, own)}", (Need(done[-1], why, "clip"),)
-            done.append(
-                add(made, f"understitch-{slug}", "understitch", title, thing, "machine", "attach", part, after=cut)
-            )
-            title, out = (
-                "Turn the facing to the inside",
-                (Need(done[-1], "The row is sewn while it lies out.", "through"),),
-            )
-            done.append(
-                add(made, f"turn-{slug}", "turn", title, thing, "table", "attach", part, after=out, covers=thing)
-            )
-    elif not twice and part.layer != "lining":
-        place: Place = "overlocker" if asked.overlocker else "machine"
-        done.append(add(made, f"finish-{slug}", "finish", f"Finish {name}, both edges together", thing, place, "attach", part,
-                         after=(Need(id_, "It is sewn first.", "finish"),)))  # fmt: skip
-    done.append(add(made, f"press-{slug}", "press", f"Press {name}", thing, "iron", "attach", part,
-                     after=(Need(done[-1], "It is pressed once its allowances are done.", "finish"),)))  # fmt: skip
-    _uses(made, seams, done)
+    lined = len({g.piece_of(e).layer == "lining" for e in edges}) > 1
+    foot = any(base_of(e.rpartition(".")[2]) in ("hem", "wrist") for e in edges)
+    if ((part.small and part.unit != "band") or lined) and not foot:
+        work.then("grade", f"Layer {name} and clip its curves", "table")
+        bagged = any(g.seams.index(s) in asked.bagged for s in seams)
+        if part.unit == "facing" and not lined and not bagged:
+            work.then("understitch", f"Understitch {words_of(g, own)}", why=CUT_BACK)
+            why = "The row is sewn while it lies out."
+            work.then("turn", "Turn the facing to the inside", "table", why, "through", covers=work.on)
+    elif part.layer != "lining" and not lined:
+        _finish(work, asked, name)
+    work.then("press", f"Press {name}", "iron", "It is pressed once its allowances are done.", "finish")
 
 
-def _uses(made: Made, seams: Sequence[StackedSeam], done: Sequence[str]) -> None:
-    for edge in dict.fromkeys(e for s in seams for e in s.edges):
-        made.used[edge] = done[0]
-        made.whole.setdefault(edge, []).extend(done)
+def _part(g: PiecedGarment, edges: Sequence[str]) -> SewnPiece:
+    """The piece that is sewn on: a small part first, then what belongs to a lining, then the first named."""
+    owners = [g.piece_of(e) for e in edges]
+    return next(
+        (p for p in owners if p.small and p.unit != "yoke"), next((p for p in owners if p.layer == "lining"), owners[0])
+    )
+
+
+def _fold(work: Work, own: Sequence[str], part: SewnPiece, taken_in: bool) -> None:
+    """A band is folded and pressed before it is sewn on."""
+    name = said_of(part)
+    fold = Work(work.made, tuple(own), slug_of(part.id), part, "flat")
+    ends = ", its allowances and ends in" if taken_in else ", right side out"
+    fold.then("fold", f"Fold and press the {name} lengthwise{ends}", "iron")
+    made = tuple(Need(id_, "It is joined before it is folded.", "parts") for id_ in work.made.pieces.get(part.id, ()))
+    work.made.items[fold.done[0]][1].extend(made)
+    work.needs = (*work.needs, Need(fold.done[0], "It is folded before it is sewn on.", "parts"))
+
+
+def _taken_in(work: Work, to: str, edges: Sequence[str], words: str) -> None:
+    """A part in two layers takes the edge in and is closed by the same row; a yoke's in a plain row, rolled out of the way."""
+    part = work.piece
+    verb = "attach" if part.unit in ENCLOSES_EDGE else "join"
+    title = f"Sew {words}{to}, both layers of the {part.unit} in one row"
+    plain = part.unit == "yoke"
+    covers, closes = (() if plain else tuple(edges)), (() if plain else (part.unit,))
+    work.then(verb, title, covers=covers, closes=closes, way="plain" if plain else "edge")
+    if plain:
+        work.then("grade", f"Layer the seam of {words}", "table")
+    work.then("press", f"Press the seam of {words}", "iron", law="finish", way="plain" if plain else "edge")
+
+
+def turn_bag(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
+    """What is sewn inside out all round is turned through its gap before that is closed."""
+    g = asked.garment
+    piece = g.piece_of(seams[0].edges[0])
+    inside = [s for n, s in enumerate(g.seams) if n not in asked.felled and not is_gap(s)]
+    sewn = tuple(Need(made.whole[s.edges[0]][-1], INSIDE_FIRST, "crossing") for s in inside)
+    work = Work(made, tuple(map(key_of, seams)), slug_of(piece.id), piece, "finish", sewn)
+    work.then(
+        "turn", "Turn everything right side out and ease out the corners", "table", name="turn-out", covers=work.on
+    )
+    work.then(
+        "press",
+        "Press the turned edges, the seam a little to the inside",
+        "iron",
+        "It is turned first.",
+        "turn",
+        name="press-out",
+    )
+    for id_, (op, needs) in made.items.items():
+        if op.verb in ("close", "attach") and made.ways.get(id_) == "hand" and _opens(g, op.on, asked):
+            needs.append(Need(work.done[0], CLOSED_LAST, "through"))
+
+
+def _opens(g: PiecedGarment, on: Sequence[str], asked: StepsAsked) -> bool:
+    return any(key_of(s) in on and (is_gap(s) or n in asked.felled) for n, s in enumerate(g.seams))
+
+
+def rank(asked: StepsAsked, seams: Sequence[StackedSeam]) -> tuple[int, int]:
+    """When seams are sewn, beside those that meet them: within a unit, zips, between units, small parts, what is closed last."""
+    g, first = asked.garment, seams[0]
+    place = min(g.seams.index(s) for s in seams)
+    if is_gap(first) or _felled(asked, seams):
+        return 6, place
+    between, small = rank_of(g, first)
+    if is_zip(first):
+        return (2, len(g.seams)) if between else (1, place)  # over a waist's seam once that is sewn
+    return (3 if small and between else 2 if between else 0), place

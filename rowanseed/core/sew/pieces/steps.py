@@ -4,18 +4,54 @@ What is done to an edge follows from its fate; what comes first follows from the
 before its end is crossed or covered, a band made before it is sewn on. Common practice, no source.
 """
 
-from rowanseed.core.sew.model import Need, Operation
-from rowanseed.core.sew.pieces.edge_steps import end_edges, shape_edges
-from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, base_of, is_foot, rank_of, words_of
-from rowanseed.core.sew.pieces.model import EdgeFate, PiecedGarment, Shaping, StackedSeam
-from rowanseed.core.sew.pieces.seam_steps import sew_seams
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+
+from rowanseed.core.sew.cloth.acts import Act, Way
+from rowanseed.core.sew.cloth.rooms import Rooms
+from rowanseed.core.sew.model import Need, Operation, Place
+from rowanseed.core.sew.pieces.doings import act_of
+from rowanseed.core.sew.pieces.edge_steps import END, end_edges, shape_edges
+from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, is_foot, said_of, slug_of, words_of
+from rowanseed.core.sew.pieces.model import (
+    BACKINGS,
+    EdgeFate,
+    PiecedGarment,
+    Shaping,
+    StackedSeam,
+    base_of,
+    is_fold,
+    zips,
+)
+from rowanseed.core.sew.pieces.seam_steps import encloses_itself, is_gap, rank, sew_seams, turn_bag, twice_in
+from rowanseed.core.sew.pieces.unfold import Unfolded, unfold
 
 Item = tuple[Operation, tuple[Need, ...]]
 
 
-def steps_of(asked: StepsAsked) -> list[Item]:
+@dataclass(frozen=True)
+class PieceSteps:
+    """Every step of a garment told by its pieces, how its rows are sewn, and the cloth that they are done to."""
+
+    asked: StepsAsked
+    items: tuple[Item, ...]
+    ways: Mapping[str, Way]
+    unfolded: Unfolded
+
+    @property
+    def acts(self) -> dict[str, Act]:
+        """Each step as the cloth meets it, by its id."""
+        return {
+            op.id: act_of(op, self.ways.get(op.id, "plain"), self.asked.garment, self.unfolded) for op, _ in self.items
+        }
+
+
+def steps_of(asked: StepsAsked) -> PieceSteps:
     """Return every step of a garment told by its pieces, each with its needs, in a natural order."""
     made, g = Made(), asked.garment
+    unfolded = unfold(g)
+    asked = replace(asked, bagged=bagged_in(g, unfolded))
     every = tuple(p.id for p in g.pieces)
     add(
         made,
@@ -27,18 +63,60 @@ def steps_of(asked: StepsAsked) -> list[Item]:
         "prepare",
         g.pieces[0],
     )
+    _back(made, g)
     for edges, shaping in _shapings(g):
         shape_edges(made, g, edges, shaping)
-    for seams in sorted(_alike(g), key=lambda some: rank_of(g, some[0])):
-        sew_seams(made, asked, seams)
-    for edges, fate in sorted(_endings(g), key=lambda item: is_foot(item[0][0])):
-        end_edges(made, asked, edges, fate)
+    for at, (_, used, do) in enumerate(sorted(_jobs(made, asked), key=lambda job: job[0])):
+        made.place |= dict.fromkeys(used, at)
+        do()
+    bag = [g.seams[n] for n in sorted(asked.bagged) if n not in asked.felled and not is_gap(g.seams[n])]
+    if bag:
+        turn_bag(made, asked, bag)
     _order(made, g)
     last = add(made, "final-press", "press", "Last pressing", (), "iron", "finish", g.pieces[0])
     made.items[last][1].extend(
         Need(id_, "The garment is whole.", "complete") for id_ in list(made.items) if id_ != last
     )
-    return [(op, tuple({need.id: need for need in needs}.values())) for op, needs in made.items.values()]
+    items = tuple((op, tuple({need.id: need for need in needs}.values())) for op, needs in made.items.values())
+    return PieceSteps(asked, items, made.ways, unfolded)
+
+
+def _jobs(made: Made, asked: StepsAsked) -> Iterator[tuple[tuple[int, int], Sequence[str], Callable[[], None]]]:
+    """What is done to edges, seams and ends, each with its place in the natural order: ends in the middle, the foot's late."""
+    g = asked.garment
+    for seams in _alike(g):
+        yield rank(asked, seams), [e for s in seams for e in s.edges], partial(sew_seams, made, asked, seams)
+    for k, (edges, fate) in enumerate(_endings(g)):
+        foot, last = is_foot(edges[0])
+        yield (4 + last if foot else 1, k), edges, partial(end_edges, made, asked, edges, fate)
+
+
+def bagged_in(g: PiecedGarment, unfolded: Unfolded) -> frozenset[int]:
+    """The seams between layers whose allowances lie shut in when all is sewn: they are sewn inside out and turned."""
+    lines = unfolded.sheets.lines
+    caught = {line: frozenset(p.edge for p in pages) for line, pages in lines.items()}
+    rooms = Rooms(unfolded.sheets, caught)
+    found = set[int]()
+    for n, seam in enumerate(g.seams):
+        layers = {g.piece_of(e).layer for e in seam.edges}
+        units = {g.piece_of(e).unit for e in seam.edges}
+        between = len(layers) > 1 and not (layers == {"lining", "inner"} or "waistband" in units or twice_in(g, seam))
+        if between and any(not rooms.outside(rooms.allowance(line), 0.0) for line in unfolded.of_seam.get(n, ())):
+            found.add(n)
+    return frozenset(found)
+
+
+def _back(made: Made, g: PiecedGarment) -> None:
+    """Interfacing and underlining go on before the first seam of what they back."""
+    for piece in g.pieces:
+        for backed in g.backing_of(piece):
+            owner = next(p for p in g.pieces if p.id == backed)
+            verb, how = ("fuse", "Fuse") if piece.layer == "interfacing" else ("baste", "Baste")
+            title = f"{how} the {said_of(piece)} to the wrong side of the {said_of(owner)}"
+            place: Place = "iron" if verb == "fuse" else "hand"
+            id_ = add(made, f"{verb}-{slug_of(piece.id)}", verb, title, (backed,), place, "prepare", owner)
+            for edge in owner.edges:
+                made.whole.setdefault(f"{backed}.{edge}", []).append(id_)
 
 
 def _shapings(g: PiecedGarment) -> list[tuple[tuple[str, ...], Shaping]]:
@@ -52,9 +130,13 @@ def _shapings(g: PiecedGarment) -> list[tuple[tuple[str, ...], Shaping]]:
 
 
 def _alike(g: PiecedGarment) -> list[list[StackedSeam]]:
-    """Seams that are worked alike, left and right, together."""
+    """Seams that are worked alike, left and right, together; all that makes a small part in one round."""
     found: dict[tuple[object, ...], list[StackedSeam]] = {}
     for seam in g.seams:
+        pieces = {g.piece_of(e).id for e in seam.edges}
+        if len(pieces) == 1 and encloses_itself(g, [seam]):
+            found.setdefault((*pieces, "round"), []).append(seam)
+            continue
         owners = [(g.piece_of(e).unit, g.piece_of(e).layer, base_of(e.rpartition(".")[2])) for e in seam.edges]
         found.setdefault(tuple(sorted(set(owners))), []).append(seam)
     return list(found.values())
@@ -65,7 +147,9 @@ def _endings(g: PiecedGarment) -> list[tuple[tuple[str, ...], EdgeFate]]:
     found: dict[tuple[object, ...], list[str]] = {}
     for edge, fate in g.fates.items():
         piece, name = g.piece_of(edge), edge.rpartition(".")[2]
-        if fate.ending not in ("joined", "open"):
+        if piece.layer not in BACKINGS and (
+            fate.ending in END and (fate.ending != "open" or zips(edge)) and not is_fold(g, edge)
+        ):
             found.setdefault((piece.unit, piece.layer, base_of(name), fate), []).append(edge)
     return [(tuple(edges), key[3]) for key, edges in found.items()]  # type: ignore[misc]
 
@@ -76,7 +160,7 @@ def _order(made: Made, g: PiecedGarment) -> None:
         op, needs = made.items[user]
         for beside in g.beside(edge):
             first = made.used.get(beside)
-            if first is None or first == user or not _comes_first(g, beside, edge):
+            if first is None or first == user or made.place[beside] > made.place[edge]:
                 continue
             law = "ends" if g.fates[edge].ending == "joined" else "hem"
             words = words_of(g, (beside,))
@@ -85,21 +169,3 @@ def _order(made: Made, g: PiecedGarment) -> None:
         if op.phase == "attach":
             made_by = made.pieces.get(g.piece_of(edge).id, ())
             needs += [Need(id_, "It is made before it is sewn on.", "parts") for id_ in made_by if id_ != user]
-
-
-def _comes_first(g: PiecedGarment, one: str, other: str) -> bool:
-    """Whether what is done to one edge comes before what is done to the edge that meets it."""
-
-    def rank(edge: str) -> tuple[int, ...]:
-        seam = g.seam_of(edge)
-        if seam is not None:
-            between, small = rank_of(g, seam)
-            return (3 if small and between else 2 if between else 0, 0)
-        foot, _ = is_foot(edge)
-        return (4 if foot else 1, 0)
-
-    a, b = rank(one), rank(other)
-    if a != b:
-        return a < b
-    order = list(g.fates)
-    return order.index(one) < order.index(other)
