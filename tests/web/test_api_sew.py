@@ -3,6 +3,7 @@
 import pytest
 
 from rowanseed.core.sew.checker import HAPPENS
+from tests.core.sew.told_garments import GARMENTS
 
 OVERLOCKER = ["overlocker", "buttonhole-foot"]
 SKIRT = {"shaping": ["darts", "pleats"], "waist": "band", "closure": "lapped-zip", "lining": "waist", "hem": "double"}
@@ -217,3 +218,78 @@ def test_a_garment_is_told_by_its_pieces_and_open_edges_are_asked_about(client):
 def test_what_pieces_cannot_mean_is_refused_by_name(client, change, words):
     answer = client.post("/api/v1/sequence", json={**PIECES, **change})
     assert answer.status_code == 422 and words in answer.text
+
+
+def as_json(garment):
+    """A told garment as the interface takes it."""
+    pieces = [
+        {"id": p.id, "unit": p.unit, "layer": p.layer, "cut": p.cut, "on_fold": p.on_fold, "edges": list(p.edges)}
+        for p in garment.pieces
+    ]
+    seams = [
+        {"stack": [("+" if up else "-") + e for chain, up in s.pages for e in chain]}
+        if len(s.pages) > 2
+        else {"a": list(s.pages[0][0]), "b": list(s.pages[1][0])}
+        for s in garment.seams
+    ]
+    fates = {
+        e: {"fate": f.ending, "shaping": list(f.shaping)}
+        for e, f in garment.fates.items()
+        if f.shaping or f.ending not in ("joined", "open")
+    }
+    return {"pieces": pieces, "seams": seams, "fates": fates, "equipment": ["overlocker"]}
+
+
+@pytest.mark.parametrize("name", GARMENTS)
+def test_any_told_garment_is_ordered_soundly_and_a_step_in_what_is_closed_is_a_stop(client, name):
+    asked = as_json(GARMENTS[name])
+    ids = [s["id"] for s in client.post("/api/v1/sequence", json=asked).json()["steps"]]
+    assert client.post("/api/v1/sequence/check", json={**asked, "order": ids}).json() == {"findings": []}
+    if "close-lining-front-gap" in ids:
+        early = [i for i in ids if i != "close-lining-front-gap"]
+        early.insert(
+            ids.index("turn-out-lining-front" if "vest" in name else "turn-out-front-facing"), "close-lining-front-gap"
+        )
+        found = client.post("/api/v1/sequence/check", json={**asked, "order": early}).json()["findings"]
+        assert {f["level"] for f in found if f["kind"] == "physics"} == {"stop"} and any(
+            "unpicked" in f["text"] for f in found
+        )
+
+
+def test_a_fate_of_one_side_acts_there_and_the_other_is_asked_about(client):
+    asked = as_json(GARMENTS["trousers"])
+    asked["fates"]["front.hem"] = {"fate": "hem", "way": "blind", "sides": "left"}
+    answer = client.post("/api/v1/sequence", json=asked).json()
+    assert any("on the left" in s["title"] and "blind" in s["title"] for s in answer["steps"])
+    assert [f["text"] for f in answer["findings"] if f["code"] == "edge-open"] == [
+        "What becomes of front.hem on the right is not said: sewn to another edge, hemmed, bound, or left?"
+    ]
+    asked = {**PIECES, "fates": {"apron.hem": {"fate": "hem", "sides": "left"}}}
+    assert "has no left side" in client.post("/api/v1/sequence", json=asked).text
+
+
+def test_drawn_pieces_say_how_wide_an_opening_is(client):
+    """A bag of 20 cm is not turned through a gap 3 cm long, flat 3 cm wide, but through one of 12; undrawn that is only a care."""
+
+    def found(gap_mm, drawn=True):
+        edges = {"across": (0, 1), "top": (1, 2), "side": (2, 3), "rest": (3, 4), "gap": (4, 0)}
+        outline = [[0.0, 0.0], [0.0, 200.0], [200.0, 200.0], [200.0, 0.0], [gap_mm, 0.0]]
+        bag = [
+            {
+                "id": name,
+                "unit": "pocket",
+                "edges": edges if drawn else list(edges),
+                "outline": outline if drawn else None,
+            }
+            for name in "ab"
+        ]
+        around = [f"{name}" for name in edges if name != "gap"]
+        seams = [{"a": [f"a.{e}" for e in around], "b": [f"b.{e}" for e in around]}, {"a": ["a.gap"], "b": ["b.gap"]}]
+        asked = {"pieces": bag, "seams": seams}
+        ids = [s["id"] for s in client.post("/api/v1/sequence", json=asked).json()["steps"]]
+        return client.post("/api/v1/sequence/check", json={**asked, "order": ids}).json()["findings"]
+
+    assert found(120.0) == [] and [f["level"] for f in found(30.0)][0] == "stop"
+    assert "stop" not in {f["level"] for f in found(30.0, drawn=False)}
+    wrong = [{"id": "a", "unit": "bag", "edges": {"around": (0, 9)}, "outline": [[0.0, 0.0], [0.0, 9.0], [9.0, 9.0]]}]
+    assert "not on its outline" in client.post("/api/v1/sequence", json={"pieces": wrong}).text

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
@@ -145,11 +145,11 @@ class OwnStepIn(In):
 
 
 class SequenceIn(In):
-    """A garment by its features; `units`: what one of its units, or one seam, has otherwise than the rest."""
+    """A garment by its features, or by its pieces; `units`: what one of its units, or one seam, has otherwise than the rest."""
 
     model_config = ConfigDict(extra="forbid")  # a key that nobody knows would be taken and do nothing
 
-    features: dict[str, Choice]
+    features: dict[str, Choice] = {}
     units: dict[str, dict[str, Choice]] = {}
     equipment: list[str] = []
     schools: dict[str, str] = {}
@@ -169,6 +169,12 @@ class SequenceIn(In):
             if own == [] or (isinstance(own, dict) and [] in own.values()):
                 raise ValueError("A list of choices names at least one; “none” where there is none.")
         return given
+
+    @model_validator(mode="after")
+    def _told(self) -> Self:
+        if "features" not in self.model_fields_set and not any(isinstance(p, GarmentPieceIn) for p in self.pieces):
+            raise ValueError("Give features, or pieces with their units.")
+        return self
 
     def pieced(self) -> PiecedGarment | None:
         """The garment by its pieces, where any piece says its unit. Raises FeatureError."""

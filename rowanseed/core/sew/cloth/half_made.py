@@ -244,9 +244,9 @@ class HalfMade:
         self.turned.add(line)
 
     def _bulk(self, line: str) -> float:
-        """The width that a turned part needs: a narrow part, lying double, is no wider than its own end."""
-        narrow = min(min(self.sheets.edges[p.sheet].values()) for p in self.rooms.stacks[line])
-        return min(TURNING, narrow / 2)
+        """The width that a turned part needs: one that is narrow between its two short ends, lying double, is no wider than they."""
+        ends = (sorted(self.sheets.edges[p.sheet].values())[:2][-1] for p in self.rooms.stacks[line])
+        return min(TURNING, min(ends) / 2)
 
     def _draw_through(self, act: Act, line: str) -> None:
         """A part is drawn through a channel only if, with the channel's lines taken as cut, it hangs apart."""

@@ -2,7 +2,8 @@
 
 A piece that is cut twice gives a left and a right one, mirrored; one on the fold is opened out; a small part that is sewn to itself
 has two layers, and so has one that stands twice in a stack. Left is joined to left. A seam of an edge with itself joins its
-two copies. Which way round each piece was told is worked out from what its edges meet: with one lining front not mirrored, edges would cross.
+two copies. Which way round each piece was told is worked out from what its edges meet: with one lining front not mirrored, edges
+would cross.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
