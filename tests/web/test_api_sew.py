@@ -289,7 +289,7 @@ def test_drawn_pieces_say_how_wide_an_opening_is(client):
         ids = [s["id"] for s in client.post("/api/v1/sequence", json=asked).json()["steps"]]
         return client.post("/api/v1/sequence/check", json={**asked, "order": ids}).json()["findings"]
 
-    assert found(120.0) == [] and [f["level"] for f in found(30.0)][0] == "stop"
+    assert found(120.0) == [] and next(f["level"] for f in found(30.0)) == "stop"
     assert "stop" not in {f["level"] for f in found(30.0, drawn=False)}
     wrong = [{"id": "a", "unit": "bag", "edges": {"around": (0, 9)}, "outline": [[0.0, 0.0], [0.0, 9.0], [9.0, 9.0]]}]
     assert "not on its outline" in client.post("/api/v1/sequence", json={"pieces": wrong}).text

@@ -363,3 +363,26 @@ def test_nested_lines_are_found_alike_by_both_ways(client):
     true = Polygon(np.asarray([pixel(p) for p in shape.outline]) * facts["mm"])
     assert mine.area == pytest.approx(true.area, rel=0.005)
     assert hausdorff_distance(mine.exterior, true.exterior) < 3.0  # sizes lie 2.5 mm beside each other at the shoulder
+
+
+def test_nothing_is_kept_before_it_is_said_how_large_it_is(empty):
+    """A drawing that says no unit: a front 700 units long could be of millimetres, of points or of anything."""
+    front = '<polygon fill="none" stroke="#000" points="0,0 300,0 300,700 0,700"/>'
+    box = f'{front}<text x="50" y="90" font-size="20">Front, cut 1</text>'
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 800">{box}</svg>'.encode()
+    text, url = read_through(empty, "front.svg", data)
+    assert "How large is it?" in text and "data-next>Keep" not in text
+    version = re.search(r'name="version" value="(\d+)"', text)[1]
+    refused = empty.post(f"{url}/keep", data=fields_of(text))
+    assert refused.status_code == 422 and "Say first how large it is" in refused.text
+    none = empty.post(f"{url}/large", data={"version": version})
+    assert none.status_code == 422 and "Pick one" in none.text
+    assert "length" in empty.post(f"{url}/large", data={"version": version, "long_is": "far"}).text
+    empty.post(f"{url}/large", data={"version": version, "long_is": "27 1/2 in"})
+    text = settle(empty, url)[0]
+    assert "How large is it?" not in text
+    pattern_id, _ = keep(empty, url, text)
+    (front,) = stored(empty, pattern_id).pieces
+    assert max(max(p) for p in next(iter(front.shapes.values())).outline) == pytest.approx(27.5 * 25.4, abs=0.01)
+    read = empty.post("/api/v1/intake", files={"file": ("front.svg", data)}).json()
+    assert [f["level"] for f in read["findings"] if f["code"] == "scale-ask"] == ["care"]

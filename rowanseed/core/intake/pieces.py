@@ -170,7 +170,7 @@ def _piece(
         by_size = _lines(first, own, known, findings)
     if len(sizes) > len(by_size) > 0 and sizes != ("",):
         text = f"Drawn in {', '.join(by_size)} only, of {', '.join(sizes)}."
-        findings.append(Finding("note", "guess-fewer-sizes", text))
+        findings.append(Finding("care", "guess-fewer-sizes", text))
     said = first.words
     label = first.nest.outer.stroke.label
     name = said.name or (tidy_name(first.group.removeprefix("piece:")) if first.group else "") or label
@@ -207,7 +207,7 @@ def _lines(r: PieceRead, sizes: Sequence[str], known: bool, findings: list[Findi
         findings.append(Finding("care", "guess-sizes-nested", text))
     if len(members) == 1 and members[0].stroke.size is None and len(sizes) > 1:
         members, names = members * len(sizes), list(sizes)
-        findings.append(Finding("note", "guess-one-for-all", "It has one line: it was taken for all sizes."))
+        findings.append(Finding("care", "guess-one-for-all", "It has one line: it was taken for all sizes."))
     if (
         len(members) == 2
         and not known

@@ -14,6 +14,7 @@ from rowanseed.core.intake.pieces import Tell, read_pieces, with_sizes
 from rowanseed.core.intake.scale import corrected
 from rowanseed.core.intake.shared import with_shared_lines
 from rowanseed.core.intake.sizing import seams_by_style, sizes_by_style, style_key
+from rowanseed.core.intake.witness import believed, of_another_unit
 
 MOST_PIECES = 200
 LEAST_PIECE_MM2 = 900.0
@@ -32,6 +33,25 @@ def propose(drawing: Drawing, options: IntakeOptions | None = None, tell: Tell =
         IntakeError: it holds no closed outline large enough for a piece.
     """
     options = options or IntakeOptions()
+    try:
+        return _proposed(drawing, options, tell)
+    except IntakeError:
+        if options.scale is not None or not drawing.strokes or drawing.kind == "pdf":
+            raise
+
+        def scaled(factor: float) -> Intake | None:
+            try:
+                return _proposed(drawing, replace(options, scale=factor), tell)
+            except IntakeError:
+                return None
+
+        other = of_another_unit(scaled, drawing.unit)
+        if other is None:
+            raise
+        return other
+
+
+def _proposed(drawing: Drawing, options: IntakeOptions, tell: Tell) -> Intake:
     tell("Putting the pages together", 0.3)
     sheet = joined_pages(drawing, options)
     strokes, words, scale, scale_findings = corrected(sheet.strokes, _joined_words(sheet.words), options.scale)
@@ -55,7 +75,17 @@ def propose(drawing: Drawing, options: IntakeOptions | None = None, tell: Tell =
     read = read_pieces(nests, [*small, *left], words, tell)
     sizes, pieces, named = with_sizes(read, words)
     arrangement = tuple((p, x * scale, y * scale, w * scale, h * scale) for p, x, y, w, h in sheet.arrangement)
-    return Intake(drawing.kind, drawing.unit, scale, sizes, tuple(pieces), (*findings, *named), arrangement)
+    intake = Intake(drawing.kind, drawing.unit, scale, sizes, tuple(pieces), (*findings, *named), arrangement)
+    if options.scale is not None or (options.unit and drawing.kind != "pdf"):
+        return intake
+    exact = any(f.code in ("test-square", "scale-corrected") for f in scale_findings)
+    verdict = believed(intake, words, exact)
+    if exact and not verdict.asks:
+        intake = replace(intake, findings=tuple(f for f in intake.findings if f.code != "guess-unit"))
+    if verdict.factor != 1.0:
+        again = _proposed(drawing, replace(options, scale=scale * verdict.factor), tell)
+        return replace(again, findings=(*again.findings, *scale_findings, *verdict.findings))
+    return replace(intake, findings=(*intake.findings, *verdict.findings))
 
 
 def _named(stroke: Stroke, layers: Mapping[str, str]) -> Stroke:

@@ -7,14 +7,17 @@ from dataclasses import dataclass, replace
 
 from rowanseed.core.errors import Finding
 from rowanseed.core.intake.model import Stroke, Words
+from rowanseed.core.intake.names import piece_words
+from rowanseed.core.intake.printed_lengths import printed_lengths
 
-_UNITS = {"mm": 1.0, "cm": 10.0, "centimet": 10.0, "in": 25.4, '"': 25.4, "”": 25.4, "″": 25.4}
-_LENGTH = re.compile(r"(\d+(?:[.,]\d+)?)\s*(mm|cm|centimet|inch|in\b|\"|”|″)", re.I)
 _TEST = re.compile(r"\b(test|scale|calibrat|control|check|print(ed)? (at|size)|measure)", re.I)
 USUAL = (25.4, 50.0, 50.8, 76.2, 100.0, 101.6)
-SIDE_MM = (15.0, 160.0)
+SAID_MM = (15.0, 310.0)  # squares of 2 to 30 cm
+SIDE_MM = (0.5, 9000.0)  # as they may be drawn in a file whose unit is not what it seems
 RIGHT = 0.003  # within this share a square is as it should be
 MOST_OFF = 0.4
+# Units that are taken for each other: a square may be off by the ratio of any two.
+RATIOS = (25.4, 2.54, 10.0, 1000.0, 96 / 25.4, 72 / 25.4, 96 / 72, 96 / 2.54, 72 / 2.54)
 
 
 @dataclass(frozen=True)
@@ -34,6 +37,8 @@ def test_squares(strokes: Sequence[Stroke], words: Sequence[Words]) -> list[Squa
         side = _side(stroke)
         if side is None:
             continue
+        if _is_piece(stroke, strokes, words):
+            continue
         said = _said(stroke, side, words)
         if said is not None or (testing and any(abs(side - u) < RIGHT * u for u in USUAL)):
             found.append(Square((stroke,), side, said))
@@ -45,8 +50,9 @@ def _side(stroke: Stroke) -> float | None:
         return None
     xs, ys = [p[0] for p in stroke.points], [p[1] for p in stroke.points]
     wide, high = max(xs) - min(xs), max(ys) - min(ys)
+    near = min(0.2, 0.01 * max(wide, high))
     corners = all(
-        min(abs(x - min(xs)), abs(x - max(xs))) < 0.2 or min(abs(y - min(ys)), abs(y - max(ys))) < 0.2
+        min(abs(x - min(xs)), abs(x - max(xs))) < near or min(abs(y - min(ys)), abs(y - max(ys))) < near
         for x, y in stroke.points
     )
     square = abs(wide - high) <= 0.01 * max(wide, high)
@@ -67,13 +73,43 @@ def _said(stroke: Stroke, side: float, words: Sequence[Words]) -> float | None:
         away = math.hypot(*beyond)
         if away > reach or re.search(r"allowance|hem|ease|width|fabric", w.text, re.I):
             continue
-        for number, unit in _LENGTH.findall(w.text):
-            length = float(number.replace(",", ".")) * next(
-                mm for u, mm in _UNITS.items() if unit.lower().startswith(u)
-            )
-            if length > 0 and abs(length / side - 1) <= MOST_OFF:
-                near.append((abs(length / side - 1), length))
+        for length in printed_lengths(w.text):
+            if SAID_MM[0] <= length <= SAID_MM[1] and _may_be(length / side):
+                near.append((abs(math.log(length / side)), length))
     return min(near)[1] if near else None
+
+
+def _may_be(ratio: float) -> bool:
+    """Whether a square may be drawn so much smaller than its words say: by a printer's scale, or by a unit taken for another."""
+    return abs(ratio - 1) <= MOST_OFF or any(abs(ratio / r - 1) < 0.02 or abs(ratio * r - 1) < 0.02 for r in RATIOS)
+
+
+def _is_piece(stroke: Stroke, strokes: Sequence[Stroke], words: Sequence[Words]) -> bool:
+    """Whether a square is rather a piece: graded, with notches or a grain line, or with the words of a piece in it."""
+    xs, ys = [p[0] for p in stroke.points], [p[1] for p in stroke.points]
+    box = (min(xs), min(ys), max(xs), max(ys))
+    grow = 0.25 * (box[2] - box[0])
+    inside = [w.text for w in words if box[0] <= w.at[0] <= box[2] and box[1] <= w.at[1] <= box[3] + grow * 0.1]
+    said = piece_words(inside)
+    if any(_TEST.search(text) for text in inside):
+        return False
+    if said.cut or said.on_fold:
+        return True
+    nested = 0
+    for other in strokes:
+        if other is stroke or other.size == stroke.size == "":
+            continue
+        ox, oy = [p[0] for p in other.points], [p[1] for p in other.points]
+        if (
+            box[0] - grow <= min(ox)
+            and max(ox) <= box[2] + grow
+            and box[1] - grow <= min(oy)
+            and max(oy) <= box[3] + grow
+        ):
+            nested += other.closed and _side(other) is not None
+            if other.sense in ("notch", "grain", "fold"):
+                return True
+    return nested > 1
 
 
 def corrected(

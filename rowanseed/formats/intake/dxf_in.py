@@ -115,7 +115,7 @@ def _unit(document: Any, texts: list[str], options: IntakeOptions) -> tuple[floa
     metric = int(document.header.get("$MEASUREMENT", 0)) == 1
     unit = "mm" if span > 150 else "cm" if metric else "in"
     text = f"The file does not say its unit: it was taken as {unit}, by its size. Hold a length against the paper."
-    return UNIT_MM[unit], unit, (Finding("note", "guess-unit", text),)
+    return UNIT_MM[unit], unit, (Finding("care", "guess-unit", text),)
 
 
 def _span(entities: Iterable[Any]) -> float:

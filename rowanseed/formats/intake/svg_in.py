@@ -59,7 +59,7 @@ def _scale(root: Any, options: IntakeOptions) -> tuple[float, str, tuple[Finding
     text = (
         "The file does not say how large it is: it was taken as 96 units to the inch. Hold a length against the paper."
     )
-    return 25.4 / 96, "px", (Finding("note", "guess-unit", text),)
+    return 25.4 / 96, "px", (Finding("care", "guess-unit", text),)
 
 
 class _Reader:

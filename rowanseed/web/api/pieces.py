@@ -30,7 +30,10 @@ class GarmentPieceIn(In):
     unit: Annotated[str, Field(min_length=1, max_length=60)]
     layer: Annotated[str, Field(max_length=40)] = "shell"
     cut: Annotated[int, Field(ge=1, le=40)] = 1
-    edges: Annotated[list[Name] | dict[Name, tuple[int, int]], Field(min_length=1, max_length=60)]
+    edges: (
+        Annotated[list[Name], Field(min_length=1, max_length=60)]
+        | Annotated[dict[Name, tuple[int, int]], Field(min_length=1, max_length=60)]
+    )
     outline: OutlineIn | None = None
     name: str = ""
     on_fold: bool = False

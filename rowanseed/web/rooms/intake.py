@@ -11,6 +11,7 @@ from rowanseed.core.errors import IntakeError, PatternFileError
 from rowanseed.core.garment_kinds import GarmentKind
 from rowanseed.core.intake.garment import garment_by_names
 from rowanseed.core.intake.model import Intake, IntakeOptions
+from rowanseed.core.intake.witness import asks_scale, choices, longest_piece
 from rowanseed.core.lengths import format_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern
 from rowanseed.demo.samples import sample
@@ -18,6 +19,7 @@ from rowanseed.formats.intake.read import kind_of
 from rowanseed.formats.intake.rul_in import looks_like_rules
 from rowanseed.formats.intake_svg import intake_svg
 from rowanseed.formats.pattern_json import read_pattern
+from rowanseed.formats.scale_choice_svg import scale_choice_svg
 from rowanseed.jobs.tasks import ReadFile
 from rowanseed.services.long_work import LongWork, Progress
 from rowanseed.store import db, intakes, keeping, patterns
@@ -162,7 +164,11 @@ def _review(
     intake = _INTAKE.validate_json(stored.result)
     into = _into(home, form, stored)
     allowance = usual_allowance(intake)
+    asked = asks_scale(intake)
     context |= {
+        "asked": asked,
+        "scales": _scales(intake) if asked else [],
+        "long": longest_piece(intake) if asked else None,
         "intake": intake,
         "rows": rows or rows_of(intake, form),
         "drawing": intake_svg(intake, f"What was found in {stored.name}"),
@@ -173,6 +179,41 @@ def _review(
         "guessed": garment_by_names(name, [piece.name for piece in intake.pieces]),
     }
     return page(request, home, "intake/review.html", context, status)
+
+
+def _scales(intake: Intake) -> list[dict[str, object]]:
+    """The scales that may be meant, each with its drawing."""
+    outline = list(longest_piece(intake).sizes.values())[-1].outline
+    return [{"factor": f, "long_mm": mm, "drawing": scale_choice_svg(outline, f)} for f, mm in choices(intake)]
+
+
+@router.post("/{intake_id}/large", name="intake_large")
+async def large(request: Request, home: Home, intake_id: int) -> Response:
+    """Read the file again as large as the user says that it is."""
+    form = await read_form(request, home.unit)
+    stored = intakes.intake(home.conn, intake_id)
+    if stored.result is None:
+        return see_other(request, f"/patterns/intake/{intake_id}")
+    intake = _INTAKE.validate_json(stored.result)
+    factor = _factor(form, intake)
+    if factor is None or not form.sound:
+        return _review(request, home, stored, form, 422, rows_of(intake, None))
+    options = replace(_OPTIONS.validate_json(stored.options), scale=intake.scale * factor)
+    with db.write(home.conn):
+        intakes.read_again(home.conn, intake_id, form.opened(stored.version), _OPTIONS.dump_json(options).decode())
+    return see_other(request, f"/patterns/intake/{intake_id}")
+
+
+def _factor(form: Form, intake: Intake) -> float | None:
+    """By what the user says that everything is larger: by the largest piece's length, or as picked."""
+    every = choices(intake)
+    long = form.length("long_is", most_mm=20_000)
+    if long is not None and every:
+        return long.mm / (every[0][1] / every[0][0])
+    picked = next((f for f, _ in every if form.typed.get("factor") == f"{f:.9g}"), None)
+    if picked is None and form.sound:
+        form.errors["factor"] = "Pick one, or write how long the piece is."
+    return picked
 
 
 def _into(home: Household, form: Form | None, stored: intakes.StoredIntake) -> int | None:
@@ -252,6 +293,9 @@ async def keep(request: Request, home: Home, intake_id: int) -> Response:
     if stored.result is None:
         return see_other(request, f"/patterns/intake/{intake_id}")
     intake = _INTAKE.validate_json(stored.result)
+    if asks_scale(intake):
+        form.errors["factor"] = "Say first how large it is: nothing in the file tells it."
+        return _review(request, home, stored, form, 422, rows_of(intake, form))
     into = whole_number(form.typed.get("pattern", ""))
     old = patterns.pattern(home.conn, into) if into is not None else None
     sizes = read_sizes(form, intake, old.pattern if old and old.pattern.sizes else None)

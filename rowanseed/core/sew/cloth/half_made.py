@@ -244,7 +244,7 @@ class HalfMade:
         self.turned.add(line)
 
     def _bulk(self, line: str) -> float:
-        """The width that a turned part needs: one that is narrow between its two short ends, lying double, is no wider than they."""
+        """The width that a turned part needs: one that is narrow between two short ends, lying double, is no wider than they."""
         ends = (sorted(self.sheets.edges[p.sheet].values())[:2][-1] for p in self.rooms.stacks[line])
         return min(TURNING, min(ends) / 2)
 
