@@ -40,6 +40,13 @@ def run_module(module: str, arguments: Sequence[str], limits: Limits, secret: st
     Raises:
         Refused: with the module's own words. TookTooMuch: it was ended, or ended without a word.
     """
+    said = _said_by_a_process(module, arguments, limits, secret)
+    if "refused" in said:
+        raise Refused(said["refused"])
+    return said["answer"]
+
+
+def _said_by_a_process(module: str, arguments: Sequence[str], limits: Limits, secret: str) -> dict[str, Any]:
     command = [sys.executable, "-m", "rowanseed.apart", json.dumps([limits.seconds, limits.memory]), module, *arguments]
     try:
         done = subprocess.run(
@@ -48,12 +55,10 @@ def run_module(module: str, arguments: Sequence[str], limits: Limits, secret: st
     except subprocess.TimeoutExpired as error:
         raise TookTooMuch(f"over {limits.seconds:.0f} s") from error
     try:
-        said = json.loads(done.stdout.splitlines()[-1])
+        said: dict[str, Any] = json.loads(done.stdout.splitlines()[-1])
     except (IndexError, ValueError) as error:
         raise TookTooMuch(done.stderr.decode("utf-8", "replace")[-400:]) from error
-    if "refused" in said:
-        raise Refused(said["refused"])
-    return said["answer"]
+    return said
 
 
 def limit_self(limits: Limits) -> None:

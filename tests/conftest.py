@@ -1,12 +1,17 @@
 """Fixtures: an empty database, the demo household, an application on either."""
 
+import importlib
+import io
+import json
 import shutil
+import sys
 from datetime import date
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
+from rowanseed import apart
 from rowanseed.demo.load import load_demo
 from rowanseed.store import db
 from rowanseed.web import app as web_app
@@ -27,6 +32,22 @@ def pools():
     yield pools
     web_app.executor = own
     pools.end()
+
+
+@pytest.fixture(autouse=True)
+def read_here(request, monkeypatch):
+    """What a process of its own would do is done in this one, but for tests marked `apart`: a process takes a second to start."""
+    if "apart" in request.keywords:
+        return
+
+    def said(module, arguments, limits, secret):
+        monkeypatch.setattr(sys, "stdin", io.StringIO(secret))
+        try:
+            return json.loads(json.dumps({"answer": importlib.import_module(module).apart(list(arguments))}))
+        except apart.Refused as error:
+            return {"refused": str(error)}
+
+    monkeypatch.setattr(apart, "_said_by_a_process", said)
 
 
 @pytest.fixture(scope="session")

@@ -293,6 +293,7 @@ def test_one_make_comes_out_of_a_backup_with_what_it_needs_and_nothing_else(home
         assert only.person_id > 40
 
 
+@pytest.mark.apart
 def test_the_commands_write_it_and_take_it_in(home, tmp_path, capsys):
     target = tmp_path / "all.zip"
     assert main(["export", str(target), "--database", str(home)]) == 0 and target.exists()

@@ -127,6 +127,7 @@ def test_a_page_that_does_not_open_makes_a_backup_unsound(whole, home, tmp_path,
     restoring.LOOKED_AT.clear()
 
 
+@pytest.mark.apart
 def test_every_page_of_the_demo_opens_and_its_backup_is_sound(whole, home):
     contents = restoring.contents_of(whole)
     assert contents.faults == () and contents.pictures == 1
@@ -176,6 +177,7 @@ def test_a_backup_of_a_household_that_something_else_changed_holds_our_rows_alon
     assert backups.contents_of(tmp_path / "clean.zip").counts["person"] > 0
 
 
+@pytest.mark.apart
 def test_what_is_larger_inside_than_it_says_or_than_any_backup_is_refused_without_being_unpacked(whole, tmp_path):
     def packed(name, manifest, **more):
         with zipfile.ZipFile(tmp_path / name, "w", zipfile.ZIP_DEFLATED) as out:
@@ -204,6 +206,7 @@ def test_what_is_larger_inside_than_it_says_or_than_any_backup_is_refused_withou
             backups.contents_of(bad)
 
 
+@pytest.mark.apart
 def test_a_process_apart_is_ended_when_it_takes_too_much(tmp_path):
     for module, limits in (("takes_memory", Limits(30, 600_000_000)), ("takes_time", Limits(1, 600_000_000))):
         with pytest.raises(TookTooMuch):

@@ -158,6 +158,7 @@ def test_one_make_comes_out_of_a_backup_on_the_pages(client):
     assert client.get("/makes/2").status_code == 200
 
 
+@pytest.mark.apart
 def test_an_encrypted_backup_is_written_said_to_be_and_opened_on_the_pages(client):
     weak = client.post("/settings/backups/now", data={"passphrase": "short", "again": "short"})
     assert weak.status_code == 422 and "At least" in weak.text
