@@ -75,9 +75,9 @@ def table(
     return out
 
 
-def _fill(out: Picture, outline: Any, colour: tuple[int, int, int], less: float = 0.7) -> None:
+def _fill(out: Picture, outline: Any, colour: tuple[int, int, int]) -> None:
     # What is filled reaches 0.7 pixels too far, and a pixel's middle lies half a pixel inside it.
-    drawn = Polygon(outline).buffer(-less * TEXEL_MM, join_style="mitre").exterior.coords[:-1]
+    drawn = Polygon(outline).buffer(-0.7 * TEXEL_MM, join_style="mitre").exterior.coords[:-1]
     at = np.round((np.asarray(drawn) / TEXEL_MM - 0.5) * 16).astype(np.int32)
     cv2.fillPoly(out, [at.reshape(-1, 1, 2)], colour, lineType=cv2.LINE_AA, shift=4)
 
@@ -88,12 +88,14 @@ def _sheet(out: Picture, sheet: int, pose: tuple[float, float, float]) -> None:
     ex, ey = (paper_w - SQUARE_MM * COLUMNS) / 2, (paper_h - SQUARE_MM * ROWS["a4"]) / 2
     corners = [(-ex, -ey), (paper_w - ex, -ey), (paper_w - ex, paper_h - ey), (-ex, paper_h - ey)]
     _fill(out, posed(np.asarray(corners), pose), (246, 248, 248))
-    black = modules(sheet, ROWS["a4"])
-    for row, column in zip(*np.nonzero(black)):
-        x, y = column * MODULE_MM, row * MODULE_MM
-        square = [(x, y), (x + MODULE_MM, y), (x + MODULE_MM, y + MODULE_MM), (x, y + MODULE_MM)]
-        # Not less here, or light lines would show between modules; the squares' corners stay where they are.
-        _fill(out, posed(np.asarray(square), pose), (28, 26, 26), 0.0)
+    for row, line in enumerate(modules(sheet, ROWS["a4"])):
+        turns = np.flatnonzero(np.diff(line, prepend=False, append=False))  # where black begins and ends, by turns
+        for first, last in turns.reshape(-1, 2) * MODULE_MM:
+            top, foot = row * MODULE_MM, (row + 1) * MODULE_MM
+            run = posed(np.asarray([(first, top), (last, top), (last, foot), (first, foot)]), pose)
+            # Not less here, or light lines would show between rows; the squares' corners stay where they are.
+            at = np.round((run / TEXEL_MM - 0.5) * 16).astype(np.int32)
+            cv2.fillPoly(out, [at.reshape(-1, 1, 2)], (28, 26, 26), lineType=cv2.LINE_AA, shift=4)
 
 
 def photographed(scene: Picture, camera: Camera) -> tuple[Picture, npt.NDArray[np.float64]]:

@@ -34,7 +34,7 @@ HERE = Answers(frozenset({"testserver"}))
 
 
 RUNS = settings(
-    max_examples=10, deadline=None, derandomize=True, database=None, phases=[Phase.explicit, Phase.generate],
+    max_examples=6, deadline=None, derandomize=True, database=None, phases=[Phase.explicit, Phase.generate],
     suppress_health_check=list(HealthCheck),
 )  # fmt: skip
 
@@ -61,7 +61,7 @@ def test_the_interface_is_as_it_says(demo_file, tmp_path):
     finally:
         app.state.jobs.close()
     assert not differences, "\n\n".join(differences)
-    assert seen > 100
+    assert seen > 80
 
 
 @pytest.mark.slow
