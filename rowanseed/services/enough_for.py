@@ -55,7 +55,7 @@ def enough_for(conn: sqlite3.Connection, cloth: Cloth, settings: Settings) -> li
     in_hand = cloth.for_lay()
     if in_hand.length_mm is None or cloth.kind != "main":
         return []
-    likely = _likely_sizes(conn)
+    likely = likely_sizes(conn)
     found: list[Serves] = []
     for row in patterns.patterns(conn):
         pattern = patterns.envelope(conn, row.id).pattern
@@ -69,7 +69,7 @@ def _rank(found: Serves) -> tuple[bool, bool, float, str]:
     return (not found.by, not found.fits, found.left_mm if found.left_mm is not None else 1e9, found.name)
 
 
-def _likely_sizes(conn: sqlite3.Connection) -> dict[tuple[int, str], str]:
+def likely_sizes(conn: sqlite3.Connection) -> dict[tuple[int, str], str]:
     """The size that was last chosen for a pattern's view."""
     last: dict[tuple[int, str], str] = {}
     for make in makes.makes(conn):

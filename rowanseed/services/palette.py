@@ -29,6 +29,7 @@ GO: tuple[Way, ...] = (
     Way("Go to", "People", "/people", "measurements bodies people"),
     Way("Go to", "Patterns", "/patterns", "patterns envelopes"),
     Way("Go to", "Cloth", "/cloths", "cloth stash fabric"),
+    Way("Go to", "What could I sew?", "/could", "what could sew cupboard matrix stash every cloth pattern enough"),
     Way("Go to", "Shopping list", "/shopping", "shopping buy list"),
     Way("Go to", "Supplies", "/supplies", "supplies notions thread zips buttons"),
     Way("Go to", "Shops and prices", "/shops", "shops prices"),

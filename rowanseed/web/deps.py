@@ -44,6 +44,7 @@ STARTS = (
     ("/supplies", "Cloth"),
     ("/shops", "Cloth"),
     ("/shopping", "Cloth"),
+    ("/could", "Cloth"),
     ("/away", "Settings"),
 )
 KEPT_IN = {"People": "/person", "Patterns": "/pattern", "Cloth": "/cloth"}

@@ -50,6 +50,7 @@ FREE = re.compile(
     r"/(?:"
     r"(?:sew|cut)/tick|sew/machine|sew/trouble|"  # set, not turned over; kept without a connection and sent later
     r"(?:wear|fit)/note|wear/picture|cloths/\d+/picture|lay/offcuts|"  # added to what is there
+    r"could/(?:work|stop)|"
     r"lay/start|lay/short/start|lay/stop/\d+|lay/short/stop/\d+|cloth/needs(?:/stop)?|intake/\d+/stop|trace/\d+/stop|"  # long work
     r"paper/printed|sew/sheet/file|pieces/draw|lay/hand/check|take-back|copy"  # looks; what is the same however often it is asked
     r")$"

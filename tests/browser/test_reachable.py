@@ -11,7 +11,7 @@ from tests.browser.test_manners import SCREENS
 
 pytestmark = pytest.mark.browser
 MORE = [
-    "/supplies", "/shops", "/shopping", "/settings/eases", "/patterns/intake", "/patterns/1/yardage", "/patterns/1/pieces/1",
+    "/supplies", "/shops", "/shopping", "/could", "/settings/eases", "/patterns/intake", "/patterns/1/yardage", "/patterns/1/pieces/1",
     "/patterns/1/views/A", "/patterns/1/derive", "/makes/2/lay/hand?role=self", "/makes/2/lay/table?role=self&n=2",
     "/makes/3/lay/short", "/makes/2/sew/sheet", "/makes/2/lay/print?role=self", "/cloths/1/prepare", "/cloths/1/photo",
     "/cloths/new", "/patterns/new", "/words", "/guide/first-make", "/guide", "/patterns/intake/1", "/patterns/trace/3",
@@ -19,7 +19,11 @@ MORE = [
     "/makes/1/lay/offcuts?role=self",
 ]  # fmt: skip
 # What passed is not listed and style sheets, which are our own, are not fetched again: a third of the time.
-RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], "resultTypes": ["violations"], "preload": False}
+RULES = {
+    "runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"],
+    "resultTypes": ["violations"],
+    "preload": False,
+}
 
 
 @pytest.mark.parametrize(

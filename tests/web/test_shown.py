@@ -129,7 +129,7 @@ def test_every_route_that_writes_is_about_a_thing_makes_one_or_is_free():
         "/makes/new", "/people/new", "/cloths/new", "/patterns/new", "/supplies", "/shops", "/lengths/echo", "/people/figure",
         "/cloths/sett", "/patterns/echo", "/patterns/echo/printed", "/patterns/echo/notions",
         "/cloths/echo/fibre", "/patterns/intake", "/patterns/trace", "/login", "/logout", "/shopping/tick",
-            "/shopping/new", "/patterns/import", "/which-size/keep", "/patterns/echo/table",
+            "/shopping/new", "/patterns/import", "/which-size/keep", "/patterns/echo/table", "/could/work", "/could/stop",
     }  # fmt: skip
     starts = ("/bench/", "/settings/access", "/settings/backups", "/guest/", "/find")
     unsorted = {
