@@ -20,6 +20,7 @@ from rowanseed.core.make.lay_requests import fingerprint
 from rowanseed.core.make.pieces import roles_of
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.core.pattern.model import Pattern
+from rowanseed.core.use_up import InHand, assigned
 from rowanseed.core.yardage_table import SELVAGE_MM, Cell, CellKey, ClothClass, cell_request
 from rowanseed.services.enough_for import likely_sizes
 from rowanseed.store import cloths, makes, patterns, yardage
@@ -132,6 +133,45 @@ def open_lays(found: Matrix, settings: Settings) -> Iterator[tuple[Garment, Cell
         request = _asked(garment, key, settings)[0]
         if request is not None:
             yield garment, key, request
+
+
+@dataclass(frozen=True)
+class UsedUp:
+    """A garment that is wanted: of which cloth it is cut and what that has left, or what it lacks where it lacks least."""
+
+    garment: Garment
+    stuff: Stuff | None
+    needs_mm: float | None = None
+    left_mm: float | None = None
+    nearest: Stuff | None = None
+    lacks_mm: float | None = None
+    sure: bool = False
+
+
+def used_up(found: Matrix, wanted: Sequence[str]) -> list[UsedUp]:
+    """Return of which free cloth each wanted garment is best cut; as many as can be, the least cloth cut into.
+
+    Args:
+        wanted: garments as `pattern:view`.
+    """
+    lines = [line for line in found.lines if f"{line[0].pattern_id}:{line[0].view}" in wanted]
+    free = [(k, s) for k, s in enumerate(found.stuffs) if not s.kept_for]
+    needs = {
+        (n, k): stuff.has_mm - left
+        for n, (_, pairs) in enumerate(lines) for k, stuff in free
+        if pairs[k].state in ("enough", "not") and (left := pairs[k].left_mm) is not None
+    }  # fmt: skip
+    answer = assigned(range(len(lines)), [InHand(k, s.has_mm, s.usable_mm) for k, s in free], needs)
+    told = []
+    for given in answer.given:
+        garment, pairs = lines[given.garment]
+        told.append(
+            UsedUp(garment, found.stuffs[given.cloth], given.needs_mm, given.left_mm, sure=pairs[given.cloth].sure)
+        )
+    for n, short in answer.left_out.items():
+        nearest = found.stuffs[short[0]] if short else None
+        told.append(UsedUp(lines[n][0], None, nearest=nearest, lacks_mm=short[1] if short else None))
+    return told
 
 
 def _first(pairs: Sequence[Pair]) -> tuple[int, int]:

@@ -11,12 +11,12 @@ from tests.browser.test_manners import SCREENS
 
 pytestmark = pytest.mark.browser
 MORE = [
-    "/supplies", "/shops", "/shopping", "/could", "/settings/eases", "/patterns/intake", "/patterns/1/yardage", "/patterns/1/pieces/1",
+    "/supplies", "/shops", "/shopping", "/settings/eases", "/patterns/intake", "/patterns/1/yardage", "/patterns/1/pieces/1",
     "/patterns/1/views/A", "/patterns/1/derive", "/makes/2/lay/hand?role=self", "/makes/2/lay/table?role=self&n=2",
     "/makes/3/lay/short", "/makes/2/sew/sheet", "/makes/2/lay/print?role=self", "/cloths/1/prepare", "/cloths/1/photo",
     "/cloths/new", "/patterns/new", "/words", "/guide/first-make", "/guide", "/patterns/intake/1", "/patterns/trace/3",
     "/makes/2/sew/machine", "/makes/2/sew/evenings", "/makes/2/sew/trouble", "/makes/2/sew/tools", "/makes/1/wear/notebook",
-    "/makes/1/lay/offcuts?role=self",
+    "/makes/1/lay/offcuts?role=self", "/could",
 ]  # fmt: skip
 # What passed is not listed and style sheets, which are our own, are not fetched again: a third of the time.
 RULES = {

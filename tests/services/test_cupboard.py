@@ -10,7 +10,7 @@ from rowanseed.core.lay.engine import lay
 from rowanseed.core.lay.model import LayCloth, LayPiece, LayRequest
 from rowanseed.core.lay.quick_bound import bound_on, extents, in_rows
 from rowanseed.core.lengths import parse_length
-from rowanseed.services.cupboard import Matrix, matrix, open_lays
+from rowanseed.services.cupboard import Matrix, matrix, open_lays, used_up
 from rowanseed.services.yardage_tables import put_cell
 from rowanseed.store import cloths, db
 from rowanseed.store.settings import settings
@@ -97,6 +97,17 @@ def test_a_print_is_never_called_sure_and_cloth_of_a_make_is_named(household):
     assert not any(pairs[check].sure for _, pairs in found.lines if pairs[check].state == "enough")
 
 
+def test_what_is_wanted_is_put_onto_free_cloth(household):
+    found = told(household)
+    free = [s.cloth.name for s in found.stuffs if not s.kept_for]
+    used = used_up(found, [f"{g.pattern_id}:{g.view}" for g, _ in found.lines])
+    assert len(used) == len(found.lines)
+    assert {u.stuff.cloth.name for u in used if u.stuff} <= set(free)
+    for stuff in found.stuffs:
+        own = [u for u in used if u.stuff is stuff]
+        assert sum(u.needs_mm for u in own) <= stuff.has_mm + 1e-3
+
+
 def test_the_page_lays_what_is_not_known_and_shows_what_is_left(client):
     page = client.get("/could").text
     assert "Lay the" in page and "Oat canvas" in page
@@ -105,4 +116,6 @@ def test_the_page_lays_what_is_not_known_and_shows_what_is_left(client):
     client.post("/could/stop")
     sized = client.get("/could?size-1:A=8").text
     assert "<option selected>8</option>" in sized
+    wanted = client.get("/could?want=1:A&want=2:A").text
+    assert "Left in the end" in wanted and "Use up what I have" in wanted
     assert "What could I sew?" in client.get("/find/quick?q=cupboard").text

@@ -5,7 +5,7 @@ from pathlib import Path
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.jobs.pool import JobPool
-from rowanseed.services.cupboard import Matrix, matrix, open_lays
+from rowanseed.services.cupboard import Matrix, matrix, open_lays, used_up
 from rowanseed.services.yardage_tables import keeper
 from rowanseed.web.deps import Home, Household, Jobs, page, see_other
 from rowanseed.web.forms import read_form
@@ -35,7 +35,16 @@ def _context(request: Request, home: Household, jobs: JobPool) -> dict[str, obje
     free = request.query_params.get("free") == "on"
     found = _free_only(matrix(home.conn, home.settings, _sizes(request)), free)
     running = len(jobs.waiting_for(_key(request.app.state.database)))
-    return {"found": found, "free": free, "running": running, "query": request.url.query}
+    wanted = request.query_params.getlist("want")
+    used = used_up(found, wanted) if wanted else []
+    return {
+        "found": found,
+        "free": free,
+        "running": running,
+        "query": request.url.query,
+        "wanted": wanted,
+        "used": used,
+    }
 
 
 @router.get("", name="could")
