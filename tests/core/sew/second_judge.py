@@ -72,6 +72,10 @@ class Judge:
                     return "there"
                 if self.shut((thing.rpartition(".")[0], "W")):
                     return "reach"
+            elif verb in ("fuse", "baste") and thing in self.sheets:
+                taken = {page[1:].rpartition(".")[0] for pages in self.sewn.values() for page in pages}
+                if thing in taken:
+                    return "layers"
             elif verb in SHAPES:
                 caught = {page[1:] for page in row} if any(page[1:] == thing for page in row) else set()
                 if thing in self.ended or not caught <= set(things):

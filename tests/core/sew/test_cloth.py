@@ -82,6 +82,29 @@ def test_each_garment_gets_an_order_that_cloth_allows_to_its_end(name):
     assert check_pieces(work, ids) == []
 
 
+READ = {
+    "princess dress lined bodice": "sew-front-princess sew-front-shoulder join-lining-front-armhole draw-through-lining-front"
+    " sew-front-side-side join-front-waist insert-zip-back-zip",
+    "vest edge to edge": "sew-lining-front-shoulder join-lining-front-neck draw-through-lining-front sew-front-side"
+    " join-lining-front-hem turn-out-lining-front close-lining-front-gap",
+    "trousers with fly, band, underlined": "baste-front-underlining dart-back-waist sew-front-side"
+    " sew-front-crotch attach-band-low",
+    "hooded jacket with pockets": "sew-hood-crown turn-hood-crown join-hood-neck",
+    "pinafore lined, straps cut on": "sew-front-side join-lining-front-neck grade-lining-front-strap draw-through-lining-front",
+    "raglan top, faced": "join-sleeve-raglan-front join-facing-neck grade-facing-neck understitch-facing-neck turn-facing-neck",
+    "cut-on sleeves, bias neck": "sew-front-shoulder bind-front-neck close-front-neck hem-front-hem",
+}
+
+
+@pytest.mark.parametrize("name", READ)
+def test_orders_are_as_they_are_sewn(name):
+    """Read as the person at the machine; common practice, no source."""
+    _, steps = ordered(StepsAsked(GARMENTS[name], True), ClothTraits(), 60)
+    ids = [s.operation.id for s in steps]
+    places = [ids.index(id_) for id_ in READ[name].split()]
+    assert places == sorted(places)
+
+
 def sheets_of(garment):
     """A garment's sheets and lines as the second judge takes them."""
     sheets = unfold(garment).sheets

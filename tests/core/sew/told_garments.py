@@ -207,4 +207,113 @@ front.upper back.upper = lining-front.upper lining-back.upper
 """,
         "front.hem hem\nback.hem hem\nlining-front.hem hem\nlining-back.hem hem\nlining-back.zip fold",
     ),
+    "raglan top, faced":told("""
+front body shell 1f neck raglan side hem
+back body shell 1f neck raglan side hem
+sleeve sleeve shell 2 neck raglan-front under-front wrist under-back raglan-back
+facing facing inner 1 neck end-a outer end-b
+""","""
+sleeve.raglan-front = front.raglan
+sleeve.raglan-back = back.raglan
+front.side = back.side
+sleeve.under-front = sleeve.under-back
+facing.end-a = facing.end-b
+facing.neck = front.neck sleeve.neck back.neck
+""","front.hem hem\nback.hem hem\nsleeve.wrist casing\nfacing.outer hem"),
+    "cut-on sleeves, bias neck":told("""
+front body shell 1f neck shoulder wrist underarm side hem
+back body shell 1f neck shoulder wrist underarm side hem
+""",
+"""
+front.shoulder = back.shoulder
+front.underarm = back.underarm
+front.side = back.side
+""",
+"""
+front.neck bind
+back.neck bind
+front.wrist hem
+back.wrist hem
+front.hem hem
+back.hem hem
+"""),
+    "princess dress lined bodice":told("""
+front bodice shell 1f neck shoulder armhole princess waist
+front-side bodice shell 2 princess armhole side waist
+back bodice shell 2 neck shoulder armhole side waist zip
+skirt skirt shell 1f waist side hem
+skirt-back skirt shell 2 waist side hem centre-back zip
+lining-front bodice lining 1f neck shoulder armhole princess waist
+lining-front-side bodice lining 2 princess armhole side waist
+lining-back bodice lining 2 neck shoulder armhole side waist zip
+""","""
+front.princess = front-side.princess
+front.shoulder = back.shoulder
+front-side.side = back.side
+skirt.side = skirt-back.side
+skirt-back.centre-back = skirt-back.centre-back
+front.waist front-side.waist back.waist = skirt.waist skirt-back.waist
+lining-front.princess = lining-front-side.princess
+lining-front.shoulder = lining-back.shoulder
+lining-front-side.side = lining-back.side
+lining-front.neck lining-back.neck = front.neck back.neck
+lining-front.armhole lining-front-side.armhole lining-back.armhole = front.armhole front-side.armhole back.armhole
+""",
+"""
+skirt.hem hem
+skirt-back.hem hem
+lining-front.waist fold
+lining-front-side.waist fold
+lining-back.waist fold
+lining-back.zip fold
+""",
+"""
+skirt.waist gather
+"""),
+    "hooded jacket with pockets":told("""
+front body shell 2 neck shoulder armhole side hem zip
+back body shell 1f neck shoulder armhole side hem
+sleeve sleeve shell 2 cap under-front wrist under-back
+hood hood shell 2 neck front crown
+cuff cuff shell 2 wrist end-a fold-edge end-b
+pocket pocket shell 2 top side-a bottom side-b
+""","""
+front.shoulder = back.shoulder
+front.side = back.side
+sleeve.cap = front.armhole back.armhole
+sleeve.under-front = sleeve.under-back
+hood.crown = hood.crown
+hood.neck = front.neck back.neck
+cuff.end-a = cuff.end-b
++sleeve.wrist -cuff.wrist +cuff.fold-edge
+""","front.hem hem\nback.hem hem\nhood.front casing\npocket.top hem\npocket.side-a fold\npocket.side-b fold\npocket.bottom fold"),
+    "trousers with fly, band, underlined":told("""
+front leg shell 2 waist side hem inseam crotch fly
+back leg shell 2 waist side hem inseam crotch
+band waistband shell 2 low end-a top end-b
+front-underlining leg underlining 2 waist side hem inseam crotch fly
+band-interfacing waistband interfacing 1 low end-a top end-b
+""","""
+front.side = back.side
+front.inseam = back.inseam
+front.crotch = front.crotch
+back.crotch = back.crotch
+band.top = band.top
+band.end-a = band.end-a
+band.end-b = band.end-b
+band.low = front.waist back.waist
+""","front.hem hem\nback.hem hem\nfront.fly face","back.waist dart"),
+    "pinafore lined, straps cut on":told("""
+front body shell 1f neck strap armhole side hem
+back body shell 1f neck strap armhole side hem
+lining-front body lining 1f neck strap armhole side hem
+lining-back body lining 1f neck strap armhole side hem
+""","""
+front.side = back.side
+lining-front.side = lining-back.side
+lining-front.neck lining-back.neck = front.neck back.neck
+lining-front.strap = front.strap
+lining-back.strap = back.strap
+lining-front.armhole lining-back.armhole = front.armhole back.armhole
+""","front.hem hem\nback.hem hem\nlining-front.hem hem\nlining-back.hem hem"),
 }  # fmt: skip

@@ -33,7 +33,8 @@ class Made:
 class StepsAsked:
     """What the steps are made for: the garment, whether an overlocker is there, the unit of lengths.
 
-    `bagged`: the seams (by their place) that end up inside and are turned; `felled`: those that are closed from outside.
+    `bagged`: the seams (by their place) that end up inside and are turned; `felled`: those that are closed from outside;
+    `runs`: those that are sewn through both layers in one run, after what lies beside them is turned.
     """
 
     garment: PiecedGarment
@@ -41,6 +42,7 @@ class StepsAsked:
     unit: Unit = "cm"
     bagged: frozenset[int] = frozenset()
     felled: frozenset[int] = frozenset()
+    runs: frozenset[int] = frozenset()
 
 
 def add(

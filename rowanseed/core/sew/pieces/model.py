@@ -60,8 +60,10 @@ class SewnPiece:
         """The edges that meet an edge at its ends, as `piece.edge`."""
         if len(self.edges) < 2:
             return ()
-        at = self.edges.index(edge)
-        near = (self.edges[at - 1], self.edges[(at + 1) % len(self.edges)])
+        at, last = self.edges.index(edge), len(self.edges) - 1
+        near = [self.edges[at - 1], self.edges[(at + 1) % len(self.edges)]]
+        if self.on_fold and at in (0, last):  # the list begins and ends at the fold
+            del near[0 if at == 0 else 1]
         return tuple(f"{self.id}.{name}" for name in dict.fromkeys(near))
 
 

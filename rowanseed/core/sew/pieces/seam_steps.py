@@ -1,12 +1,14 @@
 """The steps of seams: sewn and finished, made and turned, sewn on; a band closed by the row that sews it on, a bag by its gap."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Collection, Sequence
 
 from rowanseed.core.sew.model import Need, Place
 from rowanseed.core.sew.pieces.making import (
     Made,
     StepsAsked,
     Work,
+    is_foot,
     key_of,
     rank_of,
     said_of,
@@ -36,6 +38,8 @@ def sew_seams(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> No
         _gap(work, g, edges)
     elif _felled(asked, seams):
         _fell(work, g, seams)
+    elif any(g.seams.index(s) in asked.runs for s in seams):
+        _in_one_run(work, g, seams)
     elif len({(p.unit, p.layer) for p in map(g.piece_of, edges)}) > 1:
         _between(work, asked, seams)
     elif encloses_itself(g, seams):
@@ -45,6 +49,47 @@ def sew_seams(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> No
     for edge in edges:
         made.used[edge] = work.done[0]
         made.whole.setdefault(edge, []).extend(work.done)
+
+
+def between_layers(g: PiecedGarment, seam: StackedSeam) -> bool:
+    """Whether a seam joins a lining to what it lines, edge to edge."""
+    layers = {g.piece_of(e).layer for e in seam.edges}
+    units = {g.piece_of(e).unit for e in seam.edges}
+    return "lining" in layers and len(layers) > 1 and "waistband" not in units and not twice_in(g, seam)
+
+
+def turned_in(g: PiecedGarment) -> list[StackedSeam]:
+    """The seams by which a lining hangs from upper edges that it is turned in from; not those that a band takes in as well."""
+    times = Counter(e for s in g.seams for e in s.edges)
+    return [
+        s for s in g.seams
+        if between_layers(g, s) and len(s.pages) == 2
+        and not any(is_foot(e)[0] or times[e] > 1 or g.piece_of(e).layer == "inner" for e in s.edges)
+    ]  # fmt: skip
+
+
+def runs_of(g: PiecedGarment) -> frozenset[int]:
+    """The seams that close a garment lined at neck and armholes, by their place: those that an armhole runs into from a shoulder.
+
+    A shoulder is a seam that has such an edge at both its ends; what the edge meets at its other end is closed last, through
+    shell and lining in one run, else the parts could not be drawn through the shoulders.
+    """
+    lined = {e for s in g.seams if between_layers(g, s) for e in s.edges}
+    body = [p for p in g.pieces if p.unit not in ("sleeve", "leg", "waistband")]
+    edges = [f"{p.id}.{name}" for p in body for name in p.edges if g.seam_of(f"{p.id}.{name}") is not None]
+    plain = [e for e in edges if e not in lined]
+    channels = {
+        e for e in plain if len(g.beside(e)) == 2 and all(n in lined and not is_foot(n)[0] for n in g.beside(e))
+    }
+    arms = {n for e in channels for n in g.beside(e)}
+    after = {n for a in arms for n in g.beside(a) if n in plain and n not in channels and not is_gap_edge(n)}
+    sides = {e for e in after if base_of(e.rpartition(".")[2]) == "side"} or after  # one way in is enough
+    return frozenset(n for n, s in enumerate(g.seams) if set(s.edges) & sides and not between_layers(g, s))
+
+
+def is_gap_edge(edge: str) -> bool:
+    """Whether an edge is a part of a gap for turning."""
+    return base_of(edge.rpartition(".")[2]) == "gap"
 
 
 def is_gap(seam: StackedSeam) -> bool:
@@ -96,6 +141,14 @@ def _fell(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> None:
     work.phase, work.piece = "finish", g.piece_of(own[0])
     title = f"Fell {words_of(g, own)}{to} by hand, folded under and from the right side"
     work.then("attach", title, "hand", name="fell", covers=tuple(edges), way="hand")
+
+
+def _in_one_run(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> None:
+    shell = [s for s in seams if g.piece_of(s.edges[0]).layer != "lining"] or list(seams)
+    name = seam_words(g, shell)
+    work.phase = "attach"
+    work.then("join", f"Sew {name} and of the lining, each in one run through both", name="sew")
+    work.then("press", f"Press {name} and of the lining", "iron", "It is sewn first.", "finish")
 
 
 def _within(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
@@ -190,6 +243,22 @@ def _taken_in(work: Work, to: str, edges: Sequence[str], words: str) -> None:
     work.then("press", f"Press the seam of {words}", "iron", law="finish", way="plain" if plain else "edge")
 
 
+def draw_through(made: Made, asked: StepsAsked) -> None:
+    """What is joined to its lining at the upper edges is turned, before the seams beside them are closed where it has to be."""
+    g = asked.garment
+    lined = turned_in(g)
+    sewn = tuple(Need(made.whole[s.edges[0]][-1], CUT_BACK, "clip") for s in lined)
+    piece = g.piece_of(lined[0].edges[0])
+    work = Work(made, tuple(map(key_of, lined)), slug_of(piece.id), piece, "attach", sewn)
+    title = "Turn the lining to the inside, ease out the corners and press, the seam a little inward"
+    if asked.runs:
+        title = "Turn right side out, each part drawn through the shoulder that it hangs by, and press the edges"
+    work.then("turn", title, "iron", name="draw-through", covers=work.on)
+    for n in asked.runs:
+        user = made.used[g.seams[n].edges[0]]
+        made.items[user][1].append(Need(work.done[0], "Closed before, they could not be turned.", "through"))
+
+
 def turn_bag(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
     """What is sewn inside out all round is turned through its gap before that is closed."""
     g = asked.garment
@@ -217,13 +286,29 @@ def _opens(g: PiecedGarment, on: Sequence[str], asked: StepsAsked) -> bool:
     return any(key_of(s) in on and (is_gap(s) or n in asked.felled) for n, s in enumerate(g.seams))
 
 
+WITHIN, LINED, ON, RUN, BETWEEN, SMALL_PARTS, LAST = range(7)
+
+
 def rank(asked: StepsAsked, seams: Sequence[StackedSeam]) -> tuple[int, int]:
-    """When seams are sewn, beside those that meet them: within a unit, zips, between units, small parts, what is closed last."""
+    """When seams are sewn, beside those that meet them: within a unit, between units, small parts, what is closed last.
+
+    Where a garment is lined at neck and armholes these come before the sides, and what crosses the sides after them.
+    """
     g, first = asked.garment, seams[0]
     place = min(g.seams.index(s) for s in seams)
     if is_gap(first) or _felled(asked, seams):
-        return 6, place
+        return LAST, place
+    if place in asked.runs:
+        return RUN, place
+    foot = any(is_foot(e)[0] for e in first.edges)
+    if asked.runs and len({g.piece_of(e).layer == "lining" for e in first.edges}) > 1 and not foot:
+        return LINED, place
     between, small = rank_of(g, first)
     if is_zip(first):
-        return (2, len(g.seams)) if between else (1, place)  # over a waist's seam once that is sewn
-    return (3 if small and between else 2 if between else 0), place
+        return zip_rank(g, {g.piece_of(e).unit for e in first.edges}, place)
+    return (SMALL_PARTS if small and between else BETWEEN if between else WITHIN), place
+
+
+def zip_rank(g: PiecedGarment, units: Collection[str], place: int) -> tuple[int, int]:
+    """When a zip is sewn in: as soon as its edges are there, one over a waist's seam once that is sewn."""
+    return (BETWEEN, len(g.seams) + place) if len(units) > 1 else (ON, place)

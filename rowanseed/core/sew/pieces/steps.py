@@ -24,7 +24,20 @@ from rowanseed.core.sew.pieces.model import (
     is_fold,
     zips,
 )
-from rowanseed.core.sew.pieces.seam_steps import encloses_itself, is_gap, rank, sew_seams, turn_bag, twice_in
+from rowanseed.core.sew.pieces.seam_steps import (
+    BETWEEN,
+    ON,
+    draw_through,
+    encloses_itself,
+    is_gap,
+    rank,
+    runs_of,
+    sew_seams,
+    turn_bag,
+    turned_in,
+    twice_in,
+    zip_rank,
+)
 from rowanseed.core.sew.pieces.unfold import Unfolded, unfold
 
 Item = tuple[Operation, tuple[Need, ...]]
@@ -51,7 +64,7 @@ def steps_of(asked: StepsAsked) -> PieceSteps:
     """Return every step of a garment told by its pieces, each with its needs, in a natural order."""
     made, g = Made(), asked.garment
     unfolded = unfold(g)
-    asked = replace(asked, bagged=bagged_in(g, unfolded))
+    asked = replace(asked, bagged=bagged_in(g, unfolded), runs=runs_of(g))
     every = tuple(p.id for p in g.pieces)
     add(
         made,
@@ -69,6 +82,9 @@ def steps_of(asked: StepsAsked) -> PieceSteps:
     for at, (_, used, do) in enumerate(sorted(_jobs(made, asked), key=lambda job: job[0])):
         made.place |= dict.fromkeys(used, at)
         do()
+    lined = {g.seams.index(s) for s in turned_in(g)}
+    if lined and not lined & asked.felled and (asked.runs or not lined & asked.bagged):
+        draw_through(made, asked)
     bag = [g.seams[n] for n in sorted(asked.bagged) if n not in asked.felled and not is_gap(g.seams[n])]
     if bag:
         turn_bag(made, asked, bag)
@@ -84,11 +100,13 @@ def steps_of(asked: StepsAsked) -> PieceSteps:
 def _jobs(made: Made, asked: StepsAsked) -> Iterator[tuple[tuple[int, int], Sequence[str], Callable[[], None]]]:
     """What is done to edges, seams and ends, each with its place in the natural order: ends in the middle, the foot's late."""
     g = asked.garment
-    for seams in _alike(g):
+    for seams in _alike(g, asked.runs):
         yield rank(asked, seams), [e for s in seams for e in s.edges], partial(sew_seams, made, asked, seams)
     for k, (edges, fate) in enumerate(_endings(g)):
         foot, last = is_foot(edges[0])
-        yield (4 + last if foot else 1, k), edges, partial(end_edges, made, asked, edges, fate)
+        units = {g.piece_of(e).unit for e in edges}
+        place = zip_rank(g, units, k) if zips(edges[0]) else (BETWEEN + last if foot else ON, k)
+        yield place, edges, partial(end_edges, made, asked, edges, fate)
 
 
 def bagged_in(g: PiecedGarment, unfolded: Unfolded) -> frozenset[int]:
@@ -129,13 +147,16 @@ def _shapings(g: PiecedGarment) -> list[tuple[tuple[str, ...], Shaping]]:
     return [(tuple(edges), key[3]) for key, edges in found.items()]  # type: ignore[misc]
 
 
-def _alike(g: PiecedGarment) -> list[list[StackedSeam]]:
+def _alike(g: PiecedGarment, runs: frozenset[int]) -> list[list[StackedSeam]]:
     """Seams that are worked alike, left and right, together; all that makes a small part in one round."""
     found: dict[tuple[object, ...], list[StackedSeam]] = {}
     for seam in g.seams:
         pieces = {g.piece_of(e).id for e in seam.edges}
         if len(pieces) == 1 and encloses_itself(g, [seam]):
             found.setdefault((*pieces, "round"), []).append(seam)
+            continue
+        if g.seams.index(seam) in runs:
+            found.setdefault(("run", base_of(seam.edges[0].rpartition(".")[2])), []).append(seam)
             continue
         owners = [(g.piece_of(e).unit, g.piece_of(e).layer, base_of(e.rpartition(".")[2])) for e in seam.edges]
         found.setdefault(tuple(sorted(set(owners))), []).append(seam)
@@ -147,6 +168,9 @@ def _endings(g: PiecedGarment) -> list[tuple[tuple[str, ...], EdgeFate]]:
     found: dict[tuple[object, ...], list[str]] = {}
     for edge, fate in g.fates.items():
         piece, name = g.piece_of(edge), edge.rpartition(".")[2]
+        if fate.ending == "open" and zips(edge) and piece.layer == "shell":
+            found.setdefault(("zip", piece.layer, "", fate), []).append(edge)
+            continue
         if piece.layer not in BACKINGS and (
             fate.ending in END and (fate.ending != "open" or zips(edge)) and not is_fold(g, edge)
         ):
