@@ -31,7 +31,7 @@ VIEWS = {
     "piece": "/patterns/1/pieces/3",
     "pattern-file": "/patterns/intake/1",
     "photograph": "/patterns/intake/3",
-    "stash": "/cloths",
+    "could": "/could?want=1:A&want=2:A&want=3:A",
     "bench": "/bench",
 }
 FROM = {
@@ -46,6 +46,9 @@ def take(page: Page, name: str, url: str) -> None:
     if name == "yardage":
         page.click("text=Work out the")
         page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
+    if name == "could":
+        page.click("text=/that are not known|is known/")
+        page.wait_for_selector("#could:not([hx-get])", timeout=240_000)
     if name == "which-size":
         page.wait_for_selector(".verdict .enough", timeout=120_000)
         page.wait_for_selector("text=so far", state="detached", timeout=120_000)

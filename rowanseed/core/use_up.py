@@ -75,7 +75,9 @@ def _solved(
     """The pairs that are chosen: first the most garments, then the least area of cloth that is cut into."""
     count, n = len(pairs), len(pairs) + len(cloths)
     area = np.array([c.has_mm * c.width_mm for c in cloths])
-    price = np.concatenate([-np.ones(count), 0.5 * area / area.sum()])  # all cloths together weigh less than one garment
+    price = np.concatenate(
+        [-np.ones(count), 0.5 * area / area.sum()]
+    )  # all cloths together weigh less than one garment
     rows: list[np.ndarray[tuple[int], np.dtype[np.float64]]] = []
     low: list[float] = []
     high: list[float] = []

@@ -28,6 +28,12 @@ from rowanseed.store.settings import Settings
 
 State = Literal["enough", "not", "open", "unknown"]
 NEAR = 0.05  # a quick lay is at worst so much longer than the best that is known
+WAITS: Mapping[State, int] = {
+    "open": 1000,
+    "enough": 1,
+    "not": 0,
+    "unknown": 0,
+}  # what is not known comes before what is not exact
 GAP_MM = MakePlan().gap_mm
 WIDE_MM = 1500.0  # what pieces ask for does not depend on the width
 KEPT = 4096  # requests of a household's patterns at the widths of its cloths
@@ -78,7 +84,8 @@ class Garment:
 class Pair:
     """A cloth against a garment: enough, not, open (to be laid) or unknown; what is left of it, mm, negative where it is short.
 
-    `sure`: by a lay or a bound, not by an envelope or on cloth that may do otherwise; `why`: how it is known, in words.
+    `sure`: by a lay or a bound, not by an envelope or on cloth that may do otherwise; `why`: how it is known, in words; `key`: what
+    a lay would tell of it: whether it is enough, or how much more is left than is known to be at least.
     """
 
     state: State
@@ -99,6 +106,11 @@ class Matrix:
     def open(self) -> int:
         """How many pairs have to be laid to be known."""
         return sum(pair.state == "open" for _, pairs in self.lines for pair in pairs)
+
+    @property
+    def rough(self) -> int:
+        """How many are surely enough, with more left than is known."""
+        return sum(pair.state == "enough" and pair.key is not None for _, pairs in self.lines for pair in pairs)
 
     @property
     def settled(self) -> int:
@@ -122,13 +134,13 @@ def matrix(conn: sqlite3.Connection, settings: Settings, sizes: Mapping[str, str
 
 
 def open_lays(found: Matrix, settings: Settings) -> Iterator[tuple[Garment, CellKey, LayRequest]]:
-    """What has to be laid, each once, however many cloths wait for it; what most cloths wait for comes first."""
+    """What is to be laid, each once, however many cloths wait for it; what most wait for comes first, closer figures last."""
     waiting: dict[tuple[int, CellKey], tuple[Garment, int]] = {}
     for garment, pairs in found.lines:
         for pair in pairs:
-            if pair.state == "open" and pair.key is not None:
+            if pair.key is not None:
                 _, count = waiting.get((id(garment), pair.key), (garment, 0))
-                waiting[id(garment), pair.key] = garment, count + 1
+                waiting[id(garment), pair.key] = garment, count + WAITS[pair.state]
     for (_, key), (garment, _) in sorted(waiting.items(), key=lambda item: -item[1][1]):
         request = _asked(garment, key, settings)[0]
         if request is not None:
@@ -146,6 +158,7 @@ class UsedUp:
     nearest: Stuff | None = None
     lacks_mm: float | None = None
     sure: bool = False
+    rough: bool = False
 
 
 def used_up(found: Matrix, wanted: Sequence[str]) -> list[UsedUp]:
@@ -165,9 +178,8 @@ def used_up(found: Matrix, wanted: Sequence[str]) -> list[UsedUp]:
     told = []
     for given in answer.given:
         garment, pairs = lines[given.garment]
-        told.append(
-            UsedUp(garment, found.stuffs[given.cloth], given.needs_mm, given.left_mm, sure=pairs[given.cloth].sure)
-        )
+        pair, stuff = pairs[given.cloth], found.stuffs[given.cloth]
+        told.append(UsedUp(garment, stuff, given.needs_mm, given.left_mm, sure=pair.sure, rough=pair.key is not None))
     for n, short in answer.left_out.items():
         nearest = found.stuffs[short[0]] if short else None
         told.append(UsedUp(lines[n][0], None, nearest=nearest, lacks_mm=short[1] if short else None))
@@ -224,7 +236,7 @@ def _pair(garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell
         why = "even each piece in its own box, in rows, leaves as much" + (
             f", but {stuff.doubt}" if stuff.doubt else ""
         )
-        return Pair("enough", stuff.has_mm - most, not stuff.doubt, why)
+        return Pair("enough", stuff.has_mm - most, not stuff.doubt, why, key)
     return narrower or Pair("open", None, False, "to be laid", key)
 
 
