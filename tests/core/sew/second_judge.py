@@ -60,7 +60,19 @@ class Judge:
         """Whether a side is in reach; where widths do not count, that is where it is not shut in."""
         return not self.shut(side)
 
-    def refuses(self, verb, way, things, catches):
+    def held_twice(self, channel):
+        """Whether what would be drawn through a channel hangs by another way too: cut at the channel, it is still one."""
+        pieces, ends = nx.Graph(), set()
+        pieces.add_nodes_from(self.sheets)
+        for line, pages in self.sewn.items():
+            names = [page[1:].rpartition(".")[0] for page in pages]
+            if line not in channel:
+                nx.add_path(pieces, names)
+            elif len(names) > 1:
+                ends |= set(names)
+        return bool(ends) and ends <= nx.node_connected_component(pieces, min(ends))
+
+    def refuses(self, verb, way, things, catches, channels=()):
         """Why this step cannot be done: a word, or none; if it can, it is done."""
         if verb in ROWS and any(thing in self.lines for thing in things):
             return self.row(way, things, catches)
@@ -94,7 +106,7 @@ class Judge:
                     return "there"
                 last = [page for page in self.lines[line] if page in row][-1]
                 under = (last[1:].rpartition(".")[0], "W" if last[0] == "+" else "R")
-                if self.shut(self.allowances(line)) or self.shut(under):
+                if self.shut(self.allowances(line)) or self.shut(under) or any(map(self.held_twice, channels)):
                     return "turn"
         if verb in ENDS:
             self.ended |= set(things)

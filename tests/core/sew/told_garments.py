@@ -316,4 +316,21 @@ lining-front.strap = front.strap
 lining-back.strap = back.strap
 lining-front.armhole lining-back.armhole = front.armhole back.armhole
 ""","front.hem hem\nback.hem hem\nlining-front.hem hem\nlining-back.hem hem"),
+    "tank top, lined, closed all round": told(
+        """
+front body shell 1f neck shoulder armhole side hem
+back body shell 1f neck shoulder armhole side hem
+lining-front body lining 1f neck shoulder armhole side hem
+lining-back body lining 1f neck shoulder armhole side hem
+""",
+        """
+front.shoulder = back.shoulder
+front.side = back.side
+lining-front.shoulder = lining-back.shoulder
+lining-front.side = lining-back.side
+lining-front.neck lining-back.neck = front.neck back.neck
+lining-front.armhole lining-back.armhole = front.armhole back.armhole
+""",
+        "front.hem hem\nback.hem hem\nlining-front.hem hem\nlining-back.hem hem",
+    ),
 }  # fmt: skip

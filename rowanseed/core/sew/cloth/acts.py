@@ -22,7 +22,8 @@ class Act:
     """One step as the cloth meets it.
 
     `on` are lines, edges or sheets. `catches`: of joined lines, the edges that this row takes (all, if none is named). `holds` and
-    `spares`: sheets that its stitches must, must not go through. `part` is drawn through the channel between the lines `through`.
+    `spares`: sheets that its stitches must, must not go through. `part` is drawn through the channel between the lines `through`;
+    `channels`: lines through each of which whatever hangs by them alone is drawn.
     """
 
     id: str
@@ -34,6 +35,7 @@ class Act:
     spares: tuple[str, ...] = ()
     through: tuple[str, ...] = ()
     part: str = ""
+    channels: tuple[tuple[str, ...], ...] = ()
 
 
 @dataclass(frozen=True)

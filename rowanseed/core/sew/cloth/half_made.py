@@ -232,13 +232,13 @@ class HalfMade:
     def _turn(self, act: Act, line: str) -> None:
         if not self._sewn_line(line):
             raise Impossible("there", line)
-        if act.through:
-            self._draw_through(act, line)
+        for through in (act.through, *act.channels):
+            self._draw_through(through, act.part, line)
         stack = self.rooms.stacks[line]
         inner, other = self.rooms.allowance(line), stack[-1].below
         if self._enclosed(inner) or self._enclosed(other):
             raise Impossible("turn", line)
-        need = SCISSORS if act.through else self._bulk(line)
+        need = SCISSORS if act.through or act.channels else self._bulk(line)
         if not self.rooms.passes(inner, other, need):
             raise Impossible("turn", line, not self.sheets.measured)
         self.turned.add(line)
@@ -248,13 +248,11 @@ class HalfMade:
         ends = (sorted(self.sheets.edges[p.sheet].values())[:2][-1] for p in self.rooms.stacks[line])
         return min(TURNING, min(ends) / 2)
 
-    def _draw_through(self, act: Act, line: str) -> None:
-        """A part is drawn through a channel only if, with the channel's lines taken as cut, it hangs apart."""
-        rest = {name: edges for name, edges in self.caught.items() if name not in act.through}
-        without = Rooms(self.sheets, rest)
-        sewn = [name for name in act.through if self._sewn_line(name)]
-        ends = {p.sheet for name in sewn for p in self.rooms.stacks[name]}
-        if sewn and all(without.together(act.part, sheet) for sheet in ends):
+    def _draw_through(self, through: Sequence[str], part: str, line: str) -> None:
+        """A part (whatever hangs there, if none is named) is drawn through a channel only if it hangs by its lines alone."""
+        without = Rooms(self.sheets, {name: edges for name, edges in self.caught.items() if name not in through})
+        ends = [p.sheet for name in through if self._sewn_line(name) for p in self.rooms.stacks[name]]
+        if ends and all(without.together(part or ends[0], sheet) for sheet in ends):
             raise Impossible("turn", line)
 
     def _back(self, act: Act, thing: str) -> None:

@@ -30,7 +30,7 @@ def matched(
     parted = {e: [(e, length[e])] for names in order.values() for e in names}
     whole: dict[str, tuple[Page, ...]] = {}
     for line, pages in lines.items():
-        run = [(_forward(chain, up, order, lines, partners), up) for chain, up in pages]
+        run = _same_way(pages, order, lines, partners)
         shares = _aligned([chain for chain, _ in run], length)
         ends = _together([end for each in shares for end in each])
         rows: list[list[Page]] = [[] for _ in ends]
@@ -39,6 +39,26 @@ def matched(
         for k, row in enumerate(rows):
             whole[f"{line}:{k}" if len(rows) > 1 else line] = tuple(row)
     return parted, whole
+
+
+def _same_way(
+    pages: Chains, order: Mapping[str, Sequence[str]], lines: Mapping[str, Chains], partners: Mapping[str, str]
+) -> list[tuple[list[str], bool]]:
+    """The pages' chains all in the direction in which the line runs.
+
+    Chains of as many edges were told edge by edge, so they are turned together: round an armhole either end leads to the next.
+    """
+    first, up = pages[0]
+    turned = _forward(first, up, order, lines, partners)
+    run = [(turned, up)]
+    for chain, side in pages[1:]:
+        if len(chain) != len(first):
+            run.append((_forward(chain, side, order, lines, partners), side))
+            continue
+        across = _of_one_place(first[0], chain[-1]) and not _of_one_place(first[0], chain[0])
+        told = chain[::-1] if across else chain
+        run.append((told if turned == first else told[::-1], side))
+    return run
 
 
 def _shares(chain: Sequence[str], length: Mapping[str, float]) -> list[float]:

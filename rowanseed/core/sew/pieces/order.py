@@ -19,6 +19,7 @@ from rowanseed.core.sew.settings import machine_settings
 
 WORSE = "It comes out worse so, or has to be done again."
 ROUNDS = 24
+GIVES_WAY = frozenset({"ends", "crossing"})
 NAMED = 6  # so many stops name what would have to be unpicked; an order that is all wrong would be slow to read
 CAUSES = {
     "there": "what it works on is not there, or used up",
@@ -76,20 +77,28 @@ def _learned(work: PieceSteps, stopped: Sequence[Stopped]) -> PieceSteps | None:
         if stop.obstacle.cause == "turn" and op.verb in JOINING and not work.asked.felled:
             return steps_of(replace(work.asked, felled=_closed_last(work, op)))
         why = f"It can not be done later: {CAUSES[stop.obstacle.cause]}."
-        for later in unpick(work.unfolded.sheets, stop, turns_of(list(work.acts.values())))[:1]:
-            better = _waits(work, later, Need(op.id, why, "inside"))
-            if better is not None:
-                return better
+        bars = unpick(work.unfolded.sheets, stop, turns_of(list(work.acts.values())))
+        better: PieceSteps | None = work if bars else None
+        for later in bars if len(bars) == 2 else bars[:1]:
+            better = _waits(better, later, Need(op.id, why, "inside")) if better is not None else None
+        if better is not None:
+            return better
     return None
 
 
 def _waits(work: PieceSteps, later: str, need: Need) -> PieceSteps | None:
     items = tuple((op, (*needs, need) if op.id == later else needs) for op, needs in work.items)
-    try:
-        _as_liked(items)
-    except FeatureError:
-        return None
-    return replace(work, items=items)
+    thing = next(op.on for op, _ in items if op.id == later)
+    own = {op.id for op, _ in items if op.on == thing}
+    # Where the craft wants it the other way round, the cloth is followed: what would cross the later seam does not wait for it.
+    freed = tuple((op, tuple(n for n in needs if n.id not in own or n.law not in GIVES_WAY)) for op, needs in items)
+    for tried in (items, freed):
+        try:
+            _as_liked(tried)
+        except FeatureError:
+            continue
+        return replace(work, items=tried)
+    return None
 
 
 def _closed_last(work: PieceSteps, op: Operation) -> frozenset[int]:

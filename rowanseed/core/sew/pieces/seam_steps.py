@@ -74,17 +74,24 @@ def runs_of(g: PiecedGarment) -> frozenset[int]:
     A shoulder is a seam that has such an edge at both its ends; what the edge meets at its other end is closed last, through
     shell and lining in one run, else the parts could not be drawn through the shoulders.
     """
-    lined = {e for s in g.seams if between_layers(g, s) for e in s.edges}
-    body = [p for p in g.pieces if p.unit not in ("sleeve", "leg", "waistband")]
-    edges = [f"{p.id}.{name}" for p in body for name in p.edges if g.seam_of(f"{p.id}.{name}") is not None]
-    plain = [e for e in edges if e not in lined]
-    channels = {
-        e for e in plain if len(g.beside(e)) == 2 and all(n in lined and not is_foot(n)[0] for n in g.beside(e))
-    }
+    plain, channels = _plain(g), channel_edges(g)
     arms = {n for e in channels for n in g.beside(e)}
     after = {n for a in arms for n in g.beside(a) if n in plain and n not in channels and not is_gap_edge(n)}
     sides = {e for e in after if base_of(e.rpartition(".")[2]) == "side"} or after  # one way in is enough
     return frozenset(n for n, s in enumerate(g.seams) if set(s.edges) & sides and not between_layers(g, s))
+
+
+def _plain(g: PiecedGarment) -> set[str]:
+    """The edges of a body's seams that are within a layer."""
+    lined = {e for s in g.seams if between_layers(g, s) for e in s.edges}
+    body = {p.id for p in g.pieces if p.unit not in ("sleeve", "leg", "waistband")}
+    return {e for s in g.seams for e in s.edges if e not in lined and g.piece_of(e).id in body}
+
+
+def channel_edges(g: PiecedGarment) -> set[str]:
+    """The edges of shoulders and straps: within a layer, and joined to the other layer at both their ends."""
+    lined = {e for s in g.seams if between_layers(g, s) for e in s.edges if not is_foot(e)[0]}
+    return {e for e in _plain(g) if len(g.beside(e)) == 2 and set(g.beside(e)) <= lined}
 
 
 def is_gap_edge(edge: str) -> bool:
@@ -252,7 +259,7 @@ def draw_through(made: Made, asked: StepsAsked) -> None:
     work = Work(made, tuple(map(key_of, lined)), slug_of(piece.id), piece, "attach", sewn)
     title = "Turn the lining to the inside, ease out the corners and press, the seam a little inward"
     if asked.runs:
-        title = "Turn right side out, each part drawn through the shoulder that it hangs by, and press the edges"
+        title = "Turn right side out, drawing what hangs by a sewn shoulder through it, and press the edges"
     work.then("turn", title, "iron", name="draw-through", covers=work.on)
     for n in asked.runs:
         user = made.used[g.seams[n].edges[0]]

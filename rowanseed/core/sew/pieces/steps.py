@@ -27,6 +27,7 @@ from rowanseed.core.sew.pieces.model import (
 from rowanseed.core.sew.pieces.seam_steps import (
     BETWEEN,
     ON,
+    channel_edges,
     draw_through,
     encloses_itself,
     is_gap,
@@ -55,9 +56,21 @@ class PieceSteps:
     @property
     def acts(self) -> dict[str, Act]:
         """Each step as the cloth meets it, by its id."""
+        g = self.asked.garment
+        acts = {op.id: act_of(op, self.ways.get(op.id, "plain"), g, self.unfolded) for op, _ in self.items}
+        channels = self._channels() if self.asked.runs else ()
         return {
-            op.id: act_of(op, self.ways.get(op.id, "plain"), self.asked.garment, self.unfolded) for op, _ in self.items
+            id_: replace(act, channels=channels) if id_.startswith("draw-through") else act for id_, act in acts.items()
         }
+
+    def _channels(self) -> tuple[tuple[str, ...], ...]:
+        """The lines of the shoulders, shell and lining together, for each side."""
+        g, edges = self.asked.garment, channel_edges(self.asked.garment)
+        lines = [
+            line for n, s in enumerate(g.seams) if set(s.edges) <= edges for line in self.unfolded.of_seam.get(n, ())
+        ]
+        sides = {line: line.lstrip("0123456789")[:1] for line in lines}
+        return tuple(tuple(line for line in lines if sides[line] == side) for side in dict.fromkeys(sides.values()))
 
 
 def steps_of(asked: StepsAsked) -> PieceSteps:
