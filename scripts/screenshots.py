@@ -34,6 +34,7 @@ VIEWS = {
     "could": "/could?want=1:A&want=2:A&want=3:A",
     "bench": "/bench",
 }
+LAY = "button:has-text('known')"
 FROM = {
     "print": "h2 >> nth=0",
     "person": "h2 >> nth=0",
@@ -47,8 +48,9 @@ def take(page: Page, name: str, url: str) -> None:
         page.click("text=Work out the")
         page.wait_for_selector("[role=status]", state="detached", timeout=240_000)
     if name == "could":
-        page.click("text=/that are not known|is known/")
-        page.wait_for_selector("#could:not([hx-get])", timeout=240_000)
+        while page.locator(LAY).count():  # first what is not known, then what is known only as a bound
+            page.click(LAY)
+            page.wait_for_selector("#could:not([hx-get])", timeout=240_000)
     if name == "which-size":
         page.wait_for_selector(".verdict .enough", timeout=120_000)
         page.wait_for_selector("text=so far", state="detached", timeout=120_000)

@@ -21,6 +21,7 @@ from rowanseed.core.reckon.fullness import elastic_length
 IN = MM_PER["in"]
 BUTTONS = 7
 BUTTON_MM = {"light": 11.0, "medium": 15.0, "heavy": 20.0}  # across, where nothing says it; common practice
+JACKET_BUTTON_MM = 20.0  # common practice, no source
 BUTTON_THICK_MM = 3.0
 BUTTON_EVERY_MM = 90.0  # about 3 1/2 in
 FIRST_BUTTON_MM, LAST_BUTTON_MM = 15.0, 80.0  # below the neck edge, above the hem
@@ -322,10 +323,18 @@ def _buttons(ask: Ask, typed: _Typed) -> Buttons | None:
     else:
         front, source = _front_count(ask, length, marked)
     length = None if placket and count is None and not marked else length
-    across = typed.length("button") or Figure(BUTTON_MM.get(ask.weight, 15.0), "usual on this cloth")
+    across = typed.length("button") or _across(ask)
     thick = typed.length("button_thick") or Figure(BUTTON_THICK_MM, "common practice")
     places = tuple(marked) if len(marked) == front else _places(length, front)
     return Buttons(front, cuffs, elsewhere, source, across, thick, length, places, bear, side)
+
+
+def _across(ask: Ask) -> Figure:
+    """How large a button is where nobody said it: by the cloth, on a front with lapels no smaller than a jacket's."""
+    by_cloth = BUTTON_MM.get(ask.weight, 15.0)
+    if ask.features.get("collar") == "notched" and by_cloth < JACKET_BUTTON_MM:
+        return Figure(JACKET_BUTTON_MM, "usual on a jacket")
+    return Figure(by_cloth, "usual on this cloth")
 
 
 def _front_count(ask: Ask, length: float | None, marked: Sequence[float]) -> tuple[int, str]:

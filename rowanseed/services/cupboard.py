@@ -28,12 +28,6 @@ from rowanseed.store.settings import Settings
 
 State = Literal["enough", "not", "open", "unknown"]
 NEAR = 0.05  # a quick lay is at worst so much longer than the best that is known
-WAITS: Mapping[State, int] = {
-    "open": 1000,
-    "enough": 1,
-    "not": 0,
-    "unknown": 0,
-}  # what is not known comes before what is not exact
 GAP_MM = MakePlan().gap_mm
 WIDE_MM = 1500.0  # what pieces ask for does not depend on the width
 KEPT = 4096  # requests of a household's patterns at the widths of its cloths
@@ -134,13 +128,14 @@ def matrix(conn: sqlite3.Connection, settings: Settings, sizes: Mapping[str, str
 
 
 def open_lays(found: Matrix, settings: Settings) -> Iterator[tuple[Garment, CellKey, LayRequest]]:
-    """What is to be laid, each once, however many cloths wait for it; what most wait for comes first, closer figures last."""
+    """What is to be laid, once however many cloths wait for it, what most wait for first: what is not known, else not exact."""
+    state: State = "open" if found.open else "enough"
     waiting: dict[tuple[int, CellKey], tuple[Garment, int]] = {}
     for garment, pairs in found.lines:
         for pair in pairs:
-            if pair.key is not None:
+            if pair.key is not None and pair.state == state:
                 _, count = waiting.get((id(garment), pair.key), (garment, 0))
-                waiting[id(garment), pair.key] = garment, count + WAITS[pair.state]
+                waiting[id(garment), pair.key] = garment, count + 1
     for (_, key), (garment, _) in sorted(waiting.items(), key=lambda item: -item[1][1]):
         request = _asked(garment, key, settings)[0]
         if request is not None:
@@ -230,7 +225,7 @@ def _pair(garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell
         )
     if key in kept and kept[key][0] == _asked(garment, key, settings)[1]:
         return _by_lay(kept[key][1], stuff)
-    narrower = _known_on_less(garment, stuff, kept, settings)
+    narrower = _known_on_less(garment, stuff, kept, settings, key)
     rows = in_rows(pieces, stuff.usable_mm, GAP_MM) if narrower is None else []
     if rows and (most := max(x + length for _, x, _, length, _ in rows)) <= stuff.has_mm:
         why = "even each piece in its own box, in rows, leaves as much" + (
@@ -256,9 +251,9 @@ def _by_lay(cell: Cell, stuff: Stuff) -> Pair:
 
 
 def _known_on_less(
-    garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell]], settings: Settings
+    garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell]], settings: Settings, key: CellKey
 ) -> Pair | None:
-    """What fits on a narrower cloth of the class, or on one with a nap, fits on this one too."""
+    """What fits on a narrower cloth of the class, or on one with a nap, fits on this one too, with at least as much left."""
     best: float | None = None
     for other, (print_, cell) in kept.items():
         alike = other.cloth == stuff.kind or other.cloth == "one-way"
@@ -269,7 +264,7 @@ def _known_on_less(
     if best is None:
         return None
     why = "laid on a narrower cloth" + (f", but {stuff.doubt}" if stuff.doubt else "")
-    return Pair("enough", stuff.has_mm - best, not stuff.doubt, why)
+    return Pair("enough", stuff.has_mm - best, not stuff.doubt, why, key)
 
 
 def _by_envelope(garment: Garment, stuff: Stuff) -> Pair:
