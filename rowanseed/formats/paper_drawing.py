@@ -1,12 +1,7 @@
 """What is drawn of each piece on paper at full size: its lines where it lies, the old line beside a changed one, its words."""
 
-import math
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-
-from shapely import box
-from shapely.affinity import rotate
-from shapely.geometry.base import BaseGeometry
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 
 from rowanseed.core.geometry.outline import edge_points, path_length, signed_area
 from rowanseed.core.geometry.shape import PieceShape
@@ -14,14 +9,14 @@ from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.lengths import Unit, format_length
 from rowanseed.core.paper.changed import changed_lines
 from rowanseed.core.paper.model import PaperSheet, Placed
-from rowanseed.formats.label_place import clear_place, middle_of
+from rowanseed.formats.clear_ground import ClearGround, Label
 from rowanseed.formats.pattern_sheet import DrawnLine, lines_of
 
-LABEL_MM, TITLE_MM, LINE_MM = 4.0, 5.5, 6.0
-CLEAR_MM = 1.5  # round a piece's words
-AVERAGE_LETTER = 0.56  # a letter's width in the sheet's type, of its height
-INSIDE_MM = 3.0  # how far inside the cutting line an edge's words stand
+LABEL_MM, TITLE_MM = 4.0, 5.5
+EDGE_HEIGHTS = (3.0, 2.5, 2.1)  # of the words along an edge, the largest that finds room
+INSIDE_MM = 2.0  # how far from their line words stand
 LEAST_LABELLED_MM = 35.0
+LINE_WORDS = {"lengthen": "lengthen or shorten here", "dart": "dart", "pleat": "pleat", "fold": "fold"}
 
 
 @dataclass(frozen=True)
@@ -36,23 +31,19 @@ class PaperPiece:
 
 
 @dataclass(frozen=True)
-class Label:
-    """Words on the sheet: where their middle stands, how they are turned (radians, clockwise on paper), how high they are."""
-
-    text: str
-    at: Point
-    angle: float = 0.0
-    height: float = LABEL_MM
-
-
-@dataclass(frozen=True)
 class PaperDrawing:
-    """Everything that stands on a sheet; `old`: lines as the tissue printed them; `by_piece`: the lines of each piece by its id."""
+    """Everything that stands on a sheet.
+
+    `old`: lines as the tissue printed them; `by_piece`: the lines of each piece by its id; `beside`: by piece, the words that
+    found no room on it clear of its lines, and are said beside the map; `names`: each piece's first words by its id.
+    """
 
     sheet: PaperSheet
     lines: tuple[DrawnLine, ...]
     labels: tuple[Label, ...]
     by_piece: dict[str, tuple[DrawnLine, ...]]
+    beside: tuple[tuple[str, str], ...] = ()
+    names: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def outlines(self) -> list[Outline]:
@@ -65,18 +56,25 @@ def paper_drawing(sheet: PaperSheet, pieces: Sequence[PaperPiece], unit: Unit) -
     known = {piece.id: piece for piece in pieces}
     by_piece: dict[str, tuple[DrawnLine, ...]] = {}
     labels: list[Label] = []
+    beside: list[tuple[str, str]] = []
     for placed in sheet.placed:
         piece = known[placed.id]
-        lines = list(lines_of(piece.shape, placed.at))
-        if piece.before is not None:
-            for old in changed_lines(piece.before.outline, piece.shape.outline):
-                lines.append(DrawnLine("old", tuple(placed.at(p) for p in old)))
-        if piece.shape.fold_edge is not None:
-            lines.append(DrawnLine("grain", tuple(lines_of_grain(piece.shape, placed.at))))
-        by_piece[piece.id] = tuple(lines)
-        along = list(_labels(piece, placed, unit))
-        labels += [*along, *_words(piece, placed, lines, along)]
-    return PaperDrawing(sheet, tuple(line for lines in by_piece.values() for line in lines), tuple(labels), by_piece)
+        lines = by_piece[piece.id] = tuple(_lines(piece, placed))
+        written, unwritten = _written(piece, placed, lines, unit)
+        labels += written
+        beside += [(piece.id, words) for words in unwritten]
+    every = tuple(line for lines in by_piece.values() for line in lines)
+    names = {piece.id: piece.words[0] for piece in pieces}
+    return PaperDrawing(sheet, every, tuple(labels), by_piece, tuple(beside), names)
+
+
+def _lines(piece: PaperPiece, placed: Placed) -> Iterator[DrawnLine]:
+    yield from lines_of(piece.shape, placed.at)
+    if piece.before is not None:
+        for old in changed_lines(piece.before.outline, piece.shape.outline):
+            yield DrawnLine("old", tuple(placed.at(p) for p in old))
+    if piece.shape.fold_edge is not None:
+        yield DrawnLine("grain", lines_of_grain(piece.shape, placed.at))
 
 
 def lines_of_grain(shape: PieceShape, put: Callable[[Point], Point]) -> Outline:
@@ -84,93 +82,73 @@ def lines_of_grain(shape: PieceShape, put: Callable[[Point], Point]) -> Outline:
     return tuple(put(p) for p in shape.grain_or_default())
 
 
-def _labels(piece: PaperPiece, placed: Placed, unit: Unit) -> Iterator[Label]:
+@dataclass(frozen=True)
+class _Said:
+    """Words that belong beside a line, the fullest first, at these distances from it."""
+
+    texts: tuple[str, ...]
+    line: Outline
+    heights: tuple[float, ...]
+    aways: tuple[float, ...]
+
+
+def _written(
+    piece: PaperPiece, placed: Placed, lines: Sequence[DrawnLine], unit: Unit
+) -> tuple[list[Label], list[str]]:
+    """A piece's words where they cross nothing, and those that found no such room."""
+    outline = next(line.points for line in lines if line.kind == "cut")
+    ground = ClearGround(outline, [_closed(line) for line in lines if line.kind != "cut"])
+    title = [(words, LABEL_MM if k else TITLE_MM) for k, words in enumerate(piece.words)]
+    labels = ground.block(title)
+    found: list[Label] = labels or []
+    unwritten = [] if labels else list(piece.words)
+    for said in _said_along(piece, placed, unit):
+        label = ground.along(said.texts, said.line, said.heights, said.aways)
+        more = [label] if label else ground.block([(said.texts[0], said.heights[0])]) or []
+        found += more
+        unwritten += [] if more else [said.texts[0]]
+    return found, unwritten
+
+
+def _closed(line: DrawnLine) -> Outline:
+    return (*line.points, line.points[0]) if line.closed else line.points
+
+
+def _said_along(piece: PaperPiece, placed: Placed, unit: Unit) -> Iterator[_Said]:
     """Its allowance along each edge of a piece, and what its folds and lines are."""
-    for name in piece.shape.edges:
-        yield from _edge_label(piece.shape, name, placed, unit)
-    for line in piece.shape.lines:
-        if line.kind in ("lengthen", "dart", "pleat", "fold") and len(line.points) > 1:
-            a, b = line.points[0], line.points[-1]
-            if line.kind == "dart":
-                a, b = line.points[0], line.points[len(line.points) // 2]
-            words = {"lengthen": "lengthen or shorten here"}.get(line.kind, line.kind)
-            yield _along(words, placed.at(a), placed.at(b), 3.0)
-    if piece.shape.fold_edge is not None:
-        a, b = (placed.at(p) for p in piece.shape.fold_edge)
-        yield _along("place on the fold", a, b, 4.0, inward=_inward(piece.shape, placed))
+    shape, inward = piece.shape, _inward(piece.shape, placed)
+    if shape.fold_edge is not None:
+        a, b = (placed.at(p) for p in shape.fold_edge)
+        fold = tuple(inward * d for d in (INSIDE_MM, 8.0, 14.0))
+        yield _Said(("place on the fold", "fold"), (a, b), (4.0, 3.0), fold)
+    for name in shape.edges:
+        points = edge_points(shape.outline, shape.edges[name])
+        if path_length(points) < LEAST_LABELLED_MM or _on_fold(shape, points):
+            continue
+        allowance = shape.allowance_of(name)
+        said, short = f"{name}: no seam allowance", f"{name}: 0"
+        if allowance > 0:
+            long = format_length(allowance, unit)
+            said, short = f"{name}: seam allowance {long}", f"{name}: {long}"
+        reach = (INSIDE_MM, 0.6, allowance + INSIDE_MM, allowance + 7.0, allowance + 13.0)
+        yield _Said((said, short), tuple(placed.at(p) for p in points), EDGE_HEIGHTS, tuple(inward * d for d in reach))
+    for inner in shape.lines:
+        if inner.kind in LINE_WORDS and len(inner.points) > 1:
+            leg = inner.points[: len(inner.points) // 2 + 1] if inner.kind == "dart" else inner.points
+            drawn = tuple(placed.at(p) for p in leg)
+            yield _Said((LINE_WORDS[inner.kind],), drawn, EDGE_HEIGHTS, (INSIDE_MM, -INSIDE_MM, 6.0, -6.0))
     if piece.before is not None:
-        for old in changed_lines(piece.before.outline, piece.shape.outline):
+        for old in changed_lines(piece.before.outline, shape.outline):
             if path_length(old) > LEAST_LABELLED_MM:
-                half = len(old) // 2
-                yield _along(
-                    "as printed", placed.at(old[max(0, half - 1)]), placed.at(old[min(len(old) - 1, half + 1)]), 2.6
-                )
+                drawn = tuple(placed.at(p) for p in old)
+                yield _Said(("as printed",), drawn, (2.6, 2.1), (INSIDE_MM, -INSIDE_MM, 6.0, -6.0))
 
 
-def _words(piece: PaperPiece, placed: Placed, lines: Sequence[DrawnLine], along: Sequence[Label]) -> Iterator[Label]:
-    """The piece's words near its middle, clear of its lines and of what stands along them where there is room."""
-    outline = tuple(placed.at(p) for p in piece.shape.outline)
-    heights = [TITLE_MM, *[LABEL_MM] * (len(piece.words) - 1)]
-    wide = max(_width(words, h) for words, h in zip(piece.words, heights, strict=True)) + 2 * CLEAR_MM
-    high = LINE_MM * (len(piece.words) - 1) + TITLE_MM + 2 * CLEAR_MM
-    obstacles = [line.points for line in lines if line.kind != "cut"]
-    x, y = clear_place(outline, wide, high, obstacles, [_ground(label) for label in along]) or middle_of(outline)
-    top = y - LINE_MM * (len(piece.words) - 1) / 2
-    for k, (words, height) in enumerate(zip(piece.words, heights, strict=True)):
-        yield Label(words, (x, top + LINE_MM * k), 0.0, height)
-
-
-def _width(words: str, height: float) -> float:
-    return AVERAGE_LETTER * height * len(words)
-
-
-def _ground(label: Label) -> BaseGeometry:
-    """The ground that words along a line cover."""
-    x, y = label.at
-    wide, high = _width(label.text, label.height) / 2, label.height / 2
-    return rotate(box(x - wide, y - high, x + wide, y + high), label.angle, origin=(x, y), use_radians=True)
-
-
-def _edge_label(shape: PieceShape, name: str, placed: Placed, unit: Unit) -> Iterator[Label]:
-    points = edge_points(shape.outline, shape.edges[name])
-    if path_length(points) < LEAST_LABELLED_MM:
-        return
-    allowance = shape.allowance_of(name)
+def _on_fold(shape: PieceShape, points: Sequence[Point]) -> bool:
     axis = shape.fold_edge[0][1] if shape.fold_edge else None
-    if axis is not None and all(abs(y - axis) < 0.05 for _, y in points):
-        return
-    a, b = _middle_of(points)
-    said = f"{name}: seam allowance {format_length(allowance, unit)}" if allowance > 0 else f"{name}: no seam allowance"
-    yield _along(said, placed.at(a), placed.at(b), 3.0, inward=_inward(shape, placed))
-
-
-def _middle_of(points: Sequence[Point]) -> tuple[Point, Point]:
-    """Return the ends of the part of a line about its middle that words stand along."""
-    whole, far = path_length(points), 0.0
-    for a, b in zip(points, points[1:], strict=False):
-        step = math.dist(a, b)
-        if far + step >= whole / 2 and step > 1e-6:
-            share = (whole / 2 - far) / step
-            at = (a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))
-            ux, uy = (b[0] - a[0]) / step, (b[1] - a[1]) / step
-            return (at[0] - ux, at[1] - uy), (at[0] + ux, at[1] + uy)
-        far += step
-    return points[0], points[-1]
+    return axis is not None and all(abs(y - axis) < 0.05 for _, y in points)
 
 
 def _inward(shape: PieceShape, placed: Placed) -> float:
     """Whether inside lies to the right (1) or the left (-1) of the outline's way round on the sheet."""
     return 1.0 if signed_area(tuple(placed.at(p) for p in shape.outline)) > 0 else -1.0
-
-
-def _along(text: str, a: Point, b: Point, height: float, inward: float = 1.0) -> Label:
-    """Return words along a line, inside it, never upside down."""
-    angle = math.atan2(b[1] - a[1], b[0] - a[0])
-    away = INSIDE_MM + height / 2
-    at = (
-        (a[0] + b[0]) / 2 - inward * away * math.sin(angle),
-        (a[1] + b[1]) / 2 + inward * away * math.cos(angle),
-    )
-    if math.cos(angle) < -1e-9:
-        angle += math.pi
-    return Label(text, at, angle, height)

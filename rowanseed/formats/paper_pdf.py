@@ -2,13 +2,15 @@
 
 import io
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import groupby
 from typing import TYPE_CHECKING
 
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.paper.model import Paper, PaperSheet, Tile
-from rowanseed.formats.paper_drawing import Label, PaperDrawing
+from rowanseed.formats.clear_ground import Label
+from rowanseed.formats.paper_drawing import PaperDrawing
 from rowanseed.formats.pattern_sheet import DrawnLine
 from rowanseed.lazily import lazily
 
@@ -201,7 +203,8 @@ def _map_page(
     canvas.drawString(left * MM, y * MM, words.heading[:80])
     y = _test_squares(canvas, left, y - 8.0)
     y = _legend(canvas, left, y - 8.0)
-    y = _advice(canvas, left, y - 6.0, paper, overlap, words, chosen)
+    advice = (*words.advice, *_unwritten(drawing))
+    y = _advice(canvas, left, y - 6.0, paper, overlap, advice, chosen)
     if y < 60.0:
         canvas.showPage()
         canvas.setPageSize((wide * MM, high * MM))
@@ -238,8 +241,14 @@ def _legend(canvas: Canvas, left: float, top: float) -> float:
     return top - 4.0
 
 
+def _unwritten(drawing: PaperDrawing) -> Iterator[str]:
+    """What found no room on a piece clear of its lines."""
+    for id_, words in groupby(drawing.beside, key=lambda pair: pair[0]):
+        yield f"Too small to bear all its words: {drawing.names[id_]}: {'; '.join(said for _, said in words)}."
+
+
 def _advice(
-    canvas: Canvas, left: float, top: float, paper: Paper, overlap: float, words: PaperWords, chosen: Sequence[Tile]
+    canvas: Canvas, left: float, top: float, paper: Paper, overlap: float, advice: Sequence[str], chosen: Sequence[Tile]
 ) -> float:
     pages = "one page" if len(chosen) == 1 else f"{len(chosen)} pages"
     lines = [f"{pages[0].upper()}{pages[1:]} of {paper.name.lower() if paper.roll else paper.name} follow."]
@@ -248,7 +257,7 @@ def _advice(
             f"Pages share {overlap:g} mm: trim the left and the upper margin of each along its frame, lay it on its "
             "neighbour up to the dotted line, cross on cross and diamond on diamond, and glue."
         )
-    lines += list(words.advice)
+    lines += advice
     y = top
     text = canvas.beginText(left * MM, y * MM)
     text.setFont("Helvetica", 9)

@@ -6,8 +6,8 @@ from xml.etree.ElementTree import Element
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.paper.model import PaperSheet, Tile
 from rowanseed.formats.drawing import markup, tag
-from rowanseed.formats.label_place import clear_place
-from rowanseed.formats.paper_drawing import Label, PaperDrawing
+from rowanseed.formats.label_place import clear_place, middle_of
+from rowanseed.formats.paper_drawing import PaperDrawing
 from rowanseed.formats.pattern_sheet import DrawnLine
 
 NAMESPACE = "http://www.w3.org/2000/svg"
@@ -36,24 +36,23 @@ def map_svg(drawing: PaperDrawing, tiles: Sequence[Tile], titles: dict[str, str]
         own = [_path(line, 2.2) for line in lines if line.kind in ("cut", "old", "grain")]
         parts.append(tag("g", tag("title", titles.get(id_, id_)), *own))
     for placed in sheet.placed:
-        label = next(label for label in drawing.labels if label.height > 5 and label.text.startswith(f"{placed.id} "))
-        parts.append(_named(label, drawing.by_piece[placed.id]))
+        parts.append(_named(drawing.names[placed.id], drawing.by_piece[placed.id]))
     parts += [_text(t.name, t.left + 22, t.top + t.height - 10, 26, SOFT) for t in tiles if len(tiles) > 1]
     said = f"{len(tiles)} pages with {len(drawing.by_piece)} pieces; the list beside it says the same."
     box = f"-6 -6 {far_x + 12:.0f} {far_y + 12:.0f}"
     return markup(tag("svg", *parts, css="paper-map", viewBox=box, role="img", aria_label=said))
 
 
-def _named(label: Label, lines: Sequence[DrawnLine]) -> Element:
+def _named(name: str, lines: Sequence[DrawnLine]) -> Element:
     """A piece's name in the largest letters that find room clear of its grain, its number alone where none do."""
     outline = next(line.points for line in lines if line.kind == "cut")
     grain = [line.points for line in lines if line.kind == "grain"]
-    number = label.text.split(" ")[0]
-    for words, size in ((label.text, 34), (label.text, 26), (label.text, 20), (number, 34), (number, 20)):
+    number = name.split(" ")[0]
+    for words, size in ((name, 34), (name, 26), (name, 20), (number, 34), (number, 20)):
         place = clear_place(outline, 0.56 * size * len(words), 1.3 * size, grain)
         if place is not None:
             return _text(words, place[0], place[1] + 0.35 * size, size)
-    return _text(number, *label.at, 20)
+    return _text(number, *middle_of(outline), 20)
 
 
 def _text(words: str, x: float, y: float, size: float, fill: str = INK) -> Element:
