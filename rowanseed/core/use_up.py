@@ -8,7 +8,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+
+from rowanseed.lazily import lazily
+
+optimize = lazily("scipy.optimize")  # most starts and most pages need none of it
 
 SECONDS = 5.0
 
@@ -92,8 +95,8 @@ def _solved(
                 row[k] = needs[g, c]
         row[count + at] = -cloth.has_mm
         rows, low, high = [*rows, row], [*low, -np.inf], [*high, 1e-6]
-    found = milp(
-        price, constraints=LinearConstraint(np.array(rows), low, high), integrality=np.ones(n), bounds=Bounds(0, 1),
+    found = optimize.milp(
+        price, constraints=optimize.LinearConstraint(np.array(rows), low, high), integrality=np.ones(n), bounds=optimize.Bounds(0, 1),
         options={"time_limit": SECONDS},
     )  # fmt: skip
     return [] if found.x is None else [pair for pair, x in zip(pairs, found.x[:count], strict=True) if x > 0.5]
