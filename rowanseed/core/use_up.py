@@ -96,7 +96,7 @@ def _solved(
         row[count + at] = -cloth.has_mm
         rows, low, high = [*rows, row], [*low, -np.inf], [*high, 1e-6]
     found = optimize.milp(
-        price, constraints=optimize.LinearConstraint(np.array(rows), low, high), integrality=np.ones(n), bounds=optimize.Bounds(0, 1),
-        options={"time_limit": SECONDS},
+        price, constraints=optimize.LinearConstraint(np.array(rows), low, high), integrality=np.ones(n),
+        bounds=optimize.Bounds(0, 1), options={"time_limit": SECONDS},
     )  # fmt: skip
     return [] if found.x is None else [pair for pair, x in zip(pairs, found.x[:count], strict=True) if x > 0.5]

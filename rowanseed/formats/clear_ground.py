@@ -1,18 +1,25 @@
 """The ground inside a piece that words can still take: clear of its lines, of its cutting line and of one another."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+from xml.etree.ElementTree import Element
 
+import numpy as np
 from reportlab.pdfbase.pdfmetrics import stringWidth  # type: ignore[import-untyped]
-from shapely import LineString, Polygon, STRtree, box
+from shapely import LineString, Polygon, STRtree, box, contains, intersects, polygons, prepare
 from shapely.affinity import rotate
 from shapely.geometry.base import BaseGeometry
-from shapely.prepared import prep
 
 from rowanseed.core.geometry.outline import path_length
 from rowanseed.core.geometry.types import Outline, Point
+from rowanseed.formats.drawing import tag
 
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas  # type: ignore[import-untyped]
+
+BOLD_ABOVE_MM = 5.0
 ROOM_MM = 0.5  # between words and what they keep clear of: a printer's line is half as wide
 # The middle of an edge is where one looks first; near its ends a corner or a notch is likelier.
 SHARES = (0.5, 0.42, 0.58, 0.34, 0.66, 0.26, 0.74, 0.18, 0.82, 0.1, 0.9)
@@ -40,6 +47,28 @@ def width_of(text: str, height: float) -> float:
     return float(stringWidth(text, "Helvetica-Bold", height))
 
 
+def draw_label(canvas: "Canvas", label: Label, at: Callable[[Point], Point], mm: float) -> None:
+    """Write a label on a PDF's page; `at` gives a place of the sheet in the page's points, `mm` is a millimetre in points."""
+    canvas.saveState()
+    canvas.translate(*at(label.at))
+    canvas.rotate(-math.degrees(label.angle))
+    size = label.height * mm
+    canvas.setFont("Helvetica-Bold" if label.height > BOLD_ABOVE_MM else "Helvetica", size)
+    canvas.setFillGray(0.15)
+    canvas.drawCentredString(0, -0.36 * size, label.text)
+    canvas.restoreState()
+
+
+def svg_label(label: Label, fill: str) -> Element:
+    """A label as SVG text on a sheet in millimetres."""
+    x, y = (f"{value:.2f}" for value in label.at)
+    turned = f"rotate({math.degrees(label.angle):.3f} {x} {y})"
+    return tag(
+        "text", label.text, x=x, y=y, dy="0.36em", font_size=f"{label.height:g}", text_anchor="middle",
+        transform=turned, fill=fill,
+    )  # fmt: skip
+
+
 @dataclass
 class ClearGround:
     """The ground of one piece: its cutting line, the lines drawn on it, and the words that stand there already."""
@@ -50,12 +79,12 @@ class ClearGround:
 
     def __post_init__(self) -> None:
         self._polygon = Polygon(self.outline).buffer(0)
-        self._inside = prep(self._polygon)
+        prepare(self._polygon)
         self._drawn = STRtree([LineString(line) for line in self.lines if len(line) > 1])
 
     def has_room_for(self, ground: BaseGeometry) -> bool:
         """Whether words of this ground lie inside and meet nothing."""
-        if not self._inside.contains(ground) or self._drawn.query(ground, predicate="intersects").size:
+        if not self._polygon.contains(ground) or self._drawn.query(ground, predicate="intersects").size:
             return False
         return not any(ground.intersects(other) for other in self.taken)
 
@@ -93,19 +122,34 @@ class ClearGround:
         """Words as a block turned by an angle, at the place of a grid nearest to the piece's middle that has room."""
         high = sum(1.45 * height for _, height in lines) + 2 * ROOM_MM
         wide = max(width_of(text, height) for text, height in lines) + 2 * ROOM_MM
-        for x, y in self._places():
-            whole = rotate(
-                box(x - wide / 2, y - high / 2, x + wide / 2, y + high / 2), angle, origin=(x, y), use_radians=True
-            )
-            if self.has_room_for(whole):
-                return list(_rows(lines, (x, y), angle, high))
-        return None
+        x, y = self._places()
+        # All places at once, and the grid's half sides turned rather than each box: a block that fits nowhere tries hundreds.
+        corners = _turned_corners(wide / 2, high / 2, angle)
+        grounds = polygons(np.stack([np.stack([x + dx, y + dy], axis=-1) for dx, dy in corners], axis=1))
+        free = contains(self._polygon, grounds)
+        free[self._drawn.query(grounds, predicate="intersects")[0]] = False
+        for other in self.taken:
+            free &= ~intersects(grounds, other)
+        if not free.any():
+            return None
+        first = int(np.argmax(free))
+        return list(_rows(lines, (float(x[first]), float(y[first])), angle, high))
 
-    def _places(self, rows: int = 28) -> list[Point]:
+    def _places(self, rows: int = 28) -> tuple[np.ndarray, np.ndarray]:
         x0, y0, x1, y1 = self._polygon.bounds
         middle = self._polygon.centroid
-        grid = [(x0 + (x1 - x0) * i / rows, y0 + (y1 - y0) * j / rows) for i in range(1, rows) for j in range(1, rows)]
-        return sorted(grid, key=lambda at: (at[0] - middle.x) ** 2 + (at[1] - middle.y) ** 2)
+        share = np.arange(1, rows) / rows
+        x, y = (grid.ravel() for grid in np.meshgrid(x0 + (x1 - x0) * share, y0 + (y1 - y0) * share, indexing="ij"))
+        order = np.argsort((x - middle.x) ** 2 + (y - middle.y) ** 2, kind="stable")
+        return x[order], y[order]
+
+
+def _turned_corners(wide: float, high: float, angle: float) -> list[Point]:
+    """The corners of a box of these half sides about its middle, turned."""
+    cos, sin = math.cos(angle), math.sin(angle)
+    return [
+        (x * cos - y * sin, x * sin + y * cos) for x, y in ((-wide, -high), (wide, -high), (wide, high), (-wide, high))
+    ]
 
 
 def _rows(lines: Sequence[tuple[str, float]], at: Point, angle: float, high: float) -> Iterator[Label]:

@@ -119,7 +119,7 @@ def _said_along(piece: PaperPiece, placed: Placed, unit: Unit) -> Iterator[_Said
     shape, inward = piece.shape, _inward(piece.shape, placed)
     if shape.fold_edge is not None:
         a, b = (placed.at(p) for p in shape.fold_edge)
-        fold = tuple(inward * d for d in (INSIDE_MM, 8.0, 14.0))
+        fold = (*(side * d for d in (INSIDE_MM, 14.0, 20.0) for side in (1, -1)),)  # one side is off the piece
         yield _Said(("place on the fold", "fold"), (a, b), (4.0, 3.0), fold)
     for name in shape.edges:
         points = edge_points(shape.outline, shape.edges[name])

@@ -1,7 +1,6 @@
 """Pieces at full size as PDF pages to be glued, or one long page: frames that overlap, marks that meet, a map, a test square."""
 
 import io
-import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
@@ -9,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.paper.model import Paper, PaperSheet, Tile
-from rowanseed.formats.clear_ground import Label
+from rowanseed.formats.clear_ground import draw_label
 from rowanseed.formats.paper_drawing import PaperDrawing
 from rowanseed.formats.pattern_sheet import DrawnLine
 from rowanseed.lazily import lazily
@@ -89,7 +88,7 @@ def _page(
         if _meets(line.points, tile):
             draw_line(canvas, line, at)
     for label in drawing.labels:
-        _draw_label(canvas, label, at)
+        draw_label(canvas, label, at, MM)
     canvas.restoreState()
     if not paper.roll:
         _registration(canvas, tile, overlap, chosen, at)
@@ -122,18 +121,6 @@ def draw_line(canvas: Canvas, line: DrawnLine, at: object) -> None:
     canvas.setLineJoin(1)
     canvas.drawPath(path, stroke=1, fill=0)
     canvas.setDash()
-
-
-def _draw_label(canvas: Canvas, label: Label, at: object) -> None:
-    x, y = at(label.at)  # type: ignore[operator]
-    canvas.saveState()
-    canvas.translate(x, y)
-    canvas.rotate(-math.degrees(label.angle))
-    size = label.height * MM
-    canvas.setFont("Helvetica-Bold" if label.height > 5 else "Helvetica", size)
-    canvas.setFillGray(0.15)
-    canvas.drawCentredString(0, -0.36 * size, label.text)
-    canvas.restoreState()
 
 
 def _registration(canvas: Canvas, tile: Tile, overlap: float, chosen: Sequence[Tile], at: object) -> None:

@@ -5,6 +5,7 @@ from xml.etree.ElementTree import Element
 
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.paper.model import PaperSheet, Tile
+from rowanseed.formats.clear_ground import svg_label
 from rowanseed.formats.drawing import markup, tag
 from rowanseed.formats.label_place import clear_place, middle_of
 from rowanseed.formats.paper_drawing import PaperDrawing
@@ -77,13 +78,7 @@ def sheet_svg(drawing: PaperDrawing, title: str) -> str:
         tag("g", *[_path(line) for line in lines], css="piece", data_number=id_)
         for id_, lines in drawing.by_piece.items()
     ]
-    words = [
-        tag(
-            "text", label.text, x=f"{label.at[0]:.2f}", y=f"{label.at[1]:.2f}", font_size=f"{label.height:g}", text_anchor="middle",
-            transform=f"rotate({label.angle * 57.29578:.3f} {label.at[0]:.2f} {label.at[1]:.2f})", fill=INK,
-        )
-        for label in drawing.labels
-    ]  # fmt: skip
+    words = [svg_label(label, INK) for label in drawing.labels]
     wide, high = f"{sheet.width:.2f}", f"{sheet.height:.2f}"
     root = tag(
         "svg", tag("title", title), *groups, *words, xmlns=NAMESPACE, width=f"{wide}mm", height=f"{high}mm",

@@ -10,6 +10,7 @@ from reportlab.lib.pagesizes import A3, A4, LETTER  # type: ignore[import-untype
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.paper.model import Tile
 from rowanseed.core.pattern.model import Pattern
+from rowanseed.formats.clear_ground import draw_label
 from rowanseed.formats.pattern_sheet import DrawnLine, Sheet, pattern_sheet
 from rowanseed.lazily import lazily
 
@@ -116,9 +117,8 @@ def _page(canvas: Canvas, sheet: Sheet, tile: Tile, names: Sequence[str], dashed
     canvas.setDash()
     canvas.setFillGray(0)
     for piece in sheet.pieces:
-        canvas.setFont("Helvetica", 18)
-        for n, words in enumerate(piece.words):
-            canvas.drawString(*at(piece.at[0], piece.at[1] + 9 * n), words)
+        for label in piece.words:
+            draw_label(canvas, label, lambda p: at(*p), MM)
     canvas.restoreState()
 
 

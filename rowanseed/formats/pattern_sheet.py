@@ -1,7 +1,7 @@
 """A pattern's pieces on one sheet as SVG and PDF draw them: upright, every size nested, with marks and words."""
 
 import math
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -10,12 +10,15 @@ from rowanseed.core.geometry.outline import signed_area
 from rowanseed.core.geometry.shape import Notch, PieceShape
 from rowanseed.core.geometry.types import Outline, Point
 from rowanseed.core.pattern.model import ROLE_WORDS, Pattern, Piece
+from rowanseed.formats.clear_ground import ClearGround, Label
+from rowanseed.formats.label_place import middle_of
 
 GAP_MM = 18.0
 TICK_MM = 6.0
 NOTCH_STEP_MM = 3.0
 HEAD_MM = 6.0
 BRACKET_MM = 12.0
+WORDS_MM = 6.0
 
 
 @dataclass(frozen=True)
@@ -29,11 +32,10 @@ class DrawnLine:
 
 @dataclass(frozen=True)
 class DrawnPiece:
-    """A piece on the sheet: its words, where they stand, and its lines by size."""
+    """A piece on the sheet: its words where they stand, and its lines by size."""
 
     piece: Piece
-    words: tuple[str, ...]
-    at: Point
+    words: tuple[Label, ...]
     sizes: dict[str, tuple[DrawnLine, ...]]
     box: tuple[float, float, float, float]
 
@@ -62,8 +64,8 @@ def pattern_sheet(pattern: Pattern, most_width: float = 1400.0, sizes: Sequence[
             x, y, row = 0.0, y + row, 0.0
         by = (x + GAP_MM - left, y + GAP_MM - top)
         lines = {z: tuple(lines_of(s, partial(_moved, by))) for z, s in chosen.items()}
-        smallest = min(chosen.values(), key=lambda s: s.area_mm2())
-        sheet.pieces.append(DrawnPiece(piece, _words(piece), _place(smallest, by), lines, (x, y, wide, high)))
+        smallest = min(chosen, key=lambda z: chosen[z].area_mm2())
+        sheet.pieces.append(DrawnPiece(piece, _placed_words(piece, smallest, lines), lines, (x, y, wide, high)))
         x += wide + GAP_MM
         row = max(row, high + GAP_MM)
         sheet.width = max(sheet.width, x + GAP_MM)
@@ -82,11 +84,16 @@ def _words(piece: Piece) -> tuple[str, ...]:
     return f"{piece.number} {piece.name}", f"Cut {piece.cut}{of}{' on the fold' if on_fold else ''}"
 
 
-def _place(shape: PieceShape, by: Point) -> Point:
-    from shapely import Polygon
-
-    inside = Polygon(shape.outline).representative_point()
-    return _moved(by, (float(inside.x), float(inside.y)))
+def _placed_words(piece: Piece, smallest: str, lines: Mapping[str, Sequence[DrawnLine]]) -> tuple[Label, ...]:
+    """A piece's words inside its smallest size, clear of every size's lines where there is room."""
+    outline = next(line.points for line in lines[smallest] if line.kind == "cut")
+    drawn = [(*ln.points, ln.points[0]) if ln.closed else ln.points for own in lines.values() for ln in own]
+    words = [(text, WORDS_MM) for text in _words(piece)]
+    found = ClearGround(outline, drawn).block(words)
+    if found is not None:
+        return tuple(found)
+    x, y = middle_of(outline)
+    return tuple(Label(text, (x, y + 9.0 * k), 0.0, WORDS_MM) for k, (text, _) in enumerate(words))
 
 
 def _moved(by: Point, p: Point) -> Point:
@@ -115,7 +122,20 @@ def lines_of(shape: PieceShape, put: Callable[[Point], Point]) -> Iterator[Drawn
         ring = [(x + 2 * math.cos(k * math.pi / 8), y + 2 * math.sin(k * math.pi / 8)) for k in range(16)]
         yield DrawnLine("mark", line(ring), True)
     for inner in shape.lines:
-        yield DrawnLine("seam" if inner.kind == "seam" else "internal", line(inner.points))
+        for part in _on_piece(inner.points, shape.outline):
+            yield DrawnLine("seam" if inner.kind == "seam" else "internal", line(part))
+
+
+def _on_piece(points: Outline, outline: Outline) -> list[Outline]:
+    """The parts of a line that lie on the piece: what runs beyond its cutting line would be drawn over the piece beside it."""
+    from shapely import LineString, Polygon, get_parts
+
+    if len(points) < 2:
+        return [points]
+    whole, piece = LineString(points), Polygon(outline).buffer(0.05)
+    if piece.covers(whole):
+        return [points]
+    return [tuple(part.coords) for part in get_parts(whole.intersection(piece)) if part.length > 0.1]
 
 
 def notch_places(shape: PieceShape, notch: Notch) -> list[Point]:

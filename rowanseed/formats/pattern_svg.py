@@ -4,6 +4,7 @@ from xml.etree.ElementTree import Element
 
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.pattern.model import Pattern
+from rowanseed.formats.clear_ground import svg_label
 from rowanseed.formats.drawing import markup, tag
 from rowanseed.formats.pattern_sheet import DrawnLine, pattern_sheet
 
@@ -18,8 +19,7 @@ def pattern_svg(pattern: Pattern, sizes: tuple[str, ...] | None = None) -> str:
     sheet = pattern_sheet(pattern, sizes=sizes)
     groups = []
     for drawn in sheet.pieces:
-        x, y = drawn.at
-        words = [tag("text", w, x=f"{x:.2f}", y=f"{y + 9 * k:.2f}", font_size="7") for k, w in enumerate(drawn.words)]
+        words = [svg_label(label, PLAIN[0]) for label in drawn.words]
         parts = [
             tag("g", *[_line(line) for line in lines], css="size", data_size=size, id=f"p{drawn.piece.number}-{k}")
             for k, (size, lines) in enumerate(drawn.sizes.items())

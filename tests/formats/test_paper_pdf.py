@@ -2,16 +2,19 @@
 
 import math
 from dataclasses import replace
+from itertools import combinations
 
 import numpy as np
 import pypdfium2 as pdfium
 import pytest
-from shapely import LineString, Point, Polygon, box
+from shapely import LineString, Point, Polygon, STRtree
 
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape, with_allowance
 from rowanseed.core.paper.changed import changed_lines, is_changed
 from rowanseed.core.paper.model import PAPERS, PaperRequest, roll
 from rowanseed.core.paper.pack import pack, tiles_of_lines
+from rowanseed.core.pattern.quick import QUICK_SHAPES, draw_quick
+from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.formats.paper_drawing import PaperPiece, paper_drawing
 from rowanseed.formats.paper_pdf import PaperWords, paper_pdf
 
@@ -129,16 +132,71 @@ def test_every_piece_says_what_it_is_and_every_edge_its_allowance():
     assert {line.kind for line in drawing.lines} >= {"cut", "seam", "notch", "grain", "mark", "internal"}
 
 
-def test_a_piece_s_words_stand_inside_it_clear_of_its_lines_and_of_the_words_along_them():
-    pieces = [PaperPiece("1", ("1 Front", "Size 12", "Cut 2"), PIECE), PaperPiece("2", ("2 Back", "Size 12"), HALF)]
-    _, drawing, _ = pages_of(PAPERS["a3"], pieces)
-    for piece in pieces:
-        outline = Polygon(next(line.points for line in drawing.by_piece[piece.id] if line.kind == "cut"))
-        own = [label for label in drawing.labels if label.text in piece.words and outline.contains(Point(label.at))]
-        assert len(own) == len(piece.words)
-        for label in own:
-            (x, y), half = label.at, 0.28 * label.height * len(label.text)
-            words = box(x - half, y - label.height / 2, x + half, y + label.height / 2)
-            assert outline.contains(words)
-            lines = [line for line in drawing.by_piece[piece.id] if line.kind != "cut"]
-            assert not any(LineString(line.points).intersects(words) for line in lines)
+def garment(module, size):
+    pattern = module.pattern()
+    return [
+        PaperPiece(
+            p.number,
+            (f"{p.number} {p.name}", f"Size {size}. Cut {p.cut}, one mirrored.", "Allotment shirt"),
+            p.shapes[size],
+        )
+        for p in pattern.pieces
+    ]
+
+
+def usual_shapes():
+    drawn = [
+        (s.title, draw_quick(name, {m.key: m.example for m in s.measures}, "cm")) for name, s in QUICK_SHAPES.items()
+    ]
+    return [
+        PaperPiece(str(k), (f"{k} {title}", "Size 14. Cut 2."), with_allowance(shape, 15.0))
+        for k, (title, shape) in enumerate(drawn)
+    ]
+
+
+def letters_of(pdf: bytes, margin: float, tile):
+    """Where each letter's middle stands on the sheet and how high it is, as a PDF reader finds it, mm."""
+    page = pdfium.PdfDocument(pdf)[1]
+    text, high = page.get_textpage(), page.get_height()
+    for k in range(text.count_chars()):
+        left, foot, right, top = text.get_charbox(k)
+        x, y = (
+            (left + right) / 2 * 25.4 / 72 - margin + tile.left,
+            (high - (foot + top) / 2) * 25.4 / 72 - margin + tile.top,
+        )
+        if right > left and 0 < x < tile.width and 0 < y < tile.height:  # the page's own words stand in its margin
+            yield Point(x, y)
+
+
+@pytest.mark.parametrize(
+    "pieces",
+    [garment(overshirt, "8"), garment(trousers, "46"), garment(waistcoat, "XS"), usual_shapes()],
+    ids=["overshirt", "trousers", "waistcoat", "usual shapes"],
+)
+def test_no_letter_on_a_piece_lies_on_a_line_of_it(pieces):
+    paper = roll(900.0)
+    _, drawing, pdf = pages_of(paper, pieces, 0.0)
+    (tile,) = drawing.sheet.tiles
+    rings = [LineString([*line.points, line.points[0]] if line.closed else line.points) for line in drawing.lines]
+    inside = STRtree([Polygon(outline) for outline in drawing.outlines])
+    letters = list(letters_of(pdf, paper.margin_mm, tile))
+    assert len(letters) > 400 and not drawing.beside
+    assert min(STRtree(rings).query_nearest(letters, return_distance=True)[1]) > 0.8
+    assert len(set(inside.query(letters, predicate="within")[0])) == len(letters)
+    grounds = [label.ground for label in drawing.labels]
+    assert not [
+        (a, b)
+        for a, b in combinations(range(len(grounds)), 2)
+        if grounds[a].buffer(-0.5).intersects(grounds[b].buffer(-0.5))
+    ]
+
+
+def test_what_finds_no_room_on_a_piece_is_said_beside_the_map():
+    sliver = with_allowance(
+        PieceShape(((0.0, 0.0), (160.0, 0.0), (160.0, 3.0), (0.0, 3.0)), edges={"long side": (0, 1)}), 0.0
+    )
+    _, drawing, pdf = pages_of(PAPERS["a4"], [PaperPiece("4", ("4 Hanging loop", "Cut 1"), sliver)])
+    said = pdfium.PdfDocument(pdf)[0].get_textpage().get_text_bounded()
+    written = {label.text for label in drawing.labels}
+    left = {words for _, words in drawing.beside}
+    assert left and all(words in said for words in left) and not left & written

@@ -214,9 +214,9 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
             alone = not rest[numbered.end() :].strip()
             if not alone or len(lines) > 1:
                 number, rest = numbered[1].upper(), rest[numbered.end() :]
-        said = re.split(r"[,;:/|]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I)[0].strip(
-            " .-–—"
-        )
+        said = re.split(
+            r"[,;:/|\N{MIDDLE DOT}\N{BULLET}]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I
+        )[0].strip(" .-–—")
         if not name and re.search(r"[^\W\d_]{2}", said) and not _NOT_NAMES.search(said) and not _MARK_NAMES.match(said):
             name = said
     return number, tidy_name(name)
