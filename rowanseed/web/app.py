@@ -67,6 +67,7 @@ from rowanseed.web.rooms import (
     shopping,
     supplies,
     trace,
+    understood,
     yardage,
 )
 from rowanseed.web.rooms import settings as settings_room
@@ -105,6 +106,7 @@ ROUTERS = (
     eases,
     cloths,
     cupboard,
+    understood,
     photos,
     prepare,
     supplies,

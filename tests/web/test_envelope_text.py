@@ -40,14 +40,14 @@ def test_a_figure_in_the_other_unit_is_asked_about_as_such(client, figures, says
 
 
 def test_fibres_and_notions_are_told_as_they_are_typed(client):
-    told = client.post("/cloths/echo/fibre", data={"fibre": "95% cotton 5% elastane"}).text
+    told = client.post("/understood/fibre", data={"fibre": "95% cotton 5% elastane"}).text
     assert "Understood: 95 % cotton, 5 % elastane" in told and "Iron:" in told
-    asked = client.post("/cloths/echo/fibre", data={"fibre": "fabulon"}).text
+    asked = client.post("/understood/fibre", data={"fibre": "fabulon"}).text
     assert "No fibre is known in this" in asked and "the iron is low" in asked
-    assert client.post("/cloths/echo/fibre", data={"fibre": ""}).text.strip() == ""
-    read = client.post("/patterns/echo/notions", data={"notions": "7 buttons of 15 mm, zip 22 cm, elastic 1 in"}).text
+    assert client.post("/understood/fibre", data={"fibre": ""}).text.strip() == ""
+    read = client.post("/understood/notions", data={"notions": "7 buttons of 15 mm, zip 22 cm, elastic 1 in"}).text
     assert "Understood: 7 buttons, 15 mm across, zip 22 cm, elastic 1 in wide" in read
-    assert client.post("/patterns/echo/notions", data={"notions": "thread"}).text.strip() in (
+    assert client.post("/understood/notions", data={"notions": "thread"}).text.strip() in (
         "",
         '<span class="echo"></span>',
     )

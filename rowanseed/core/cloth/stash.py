@@ -45,6 +45,17 @@ class Wish:
     fibres: tuple[str, ...] = ()
     free: bool = False
 
+    def said(self, unit: Unit) -> str:
+        """What was understood of it, in the unit that is used."""
+        parts = [f"at least {both(self.length_mm, unit)} long"] if self.length_mm else []
+        parts += [f"at least {both(self.width_mm, unit)} wide"] if self.width_mm else []
+        parts += [
+            *self.words,
+            *(f"of {fibre}" for fibre in self.fibres),
+            *(["kept for nothing else"] if self.free else []),
+        ]
+        return ", ".join(parts)
+
 
 @dataclass(frozen=True)
 class Suits:

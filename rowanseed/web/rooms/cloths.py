@@ -2,12 +2,11 @@
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.cloth.fibres import understood
 from rowanseed.core.cloth.model import CLOTH_KINDS, PILE_RUNS, WEIGHTS, Cloth
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import LayError, LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
-from rowanseed.core.lengths import Length, parse_length
+from rowanseed.core.lengths import Length, Unit, format_length, parse_length
 from rowanseed.core.prints import PRINT_KINDS
 from rowanseed.formats.print_svg import swatch
 from rowanseed.services.enough_for import enough_for
@@ -43,16 +42,6 @@ def index(request: Request, home: Home, all: bool = False, wish: str = "") -> Re
     context = {"cloths": shown, "more": len(every) - len(shown), "kept_for": kept_for, "lacks": lacks, "form": form,
                "fits": sum(1 for lack in lacks.values() if not lack)}  # fmt: skip
     return page(request, home, "cloths/index.html", context, 422 if form.errors else 200)
-
-
-@router.post("/echo/fibre", name="fibre_echo")
-async def echo_fibre(request: Request, home: Home) -> Response:
-    """What the words of the fibre field were understood as."""
-    form = await read_form(request, home.unit)
-    text = form.text("fibre")
-    if text:
-        form.echoes["fibre"] = understood(text)
-    return page(request, home, "patterns/_cell.html", {"form": form, "name": "fibre"})
 
 
 @router.get("/new", name="cloth_new")
@@ -182,7 +171,7 @@ def _colour(form: Form, name: str, default: str) -> str:
     return value
 
 
-def _others(form: Form) -> tuple[Length, ...]:
+def read_others(form: Form) -> tuple[Length, ...]:
     """Further lengths of the same cloth, one a line."""
     found = []
     for line in form.text("others").splitlines():
@@ -191,10 +180,12 @@ def _others(form: Form) -> tuple[Length, ...]:
                 found.append(typed_length(line, form.unit))
             except LengthError as error:
                 form.errors["others"] = f"“{line.strip()[:40]}”: {error.text}"
+    if found:
+        form.echoes["others"] = f"Understood: {'; '.join(length.echo() for length in found)}."
     return tuple(found)
 
 
-def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
+def read_flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
     """Flaws, one a line: from the cut end, from the first edge, how long, how wide."""
     found = []
     for line in form.text("flaws", most=4000).splitlines():
@@ -211,7 +202,16 @@ def _flaws(form: Form) -> tuple[tuple[float, float, float, float], ...]:
         found.append((along, across, along + length, across + width))
     if len(found) > MOST_FLAWS:
         form.errors["flaws"] = f"At most {MOST_FLAWS} flaws; buy other cloth."
+    if found:
+        form.echoes["flaws"] = f"Understood: {'; '.join(_flaw_said(flaw, form.unit) for flaw in found)}."
     return tuple(found)
+
+
+def _flaw_said(flaw: tuple[float, float, float, float], unit: Unit) -> str:
+    along, across, far, wide = (
+        format_length(mm, unit) for mm in (flaw[0], flaw[1], flaw[2] - flaw[0], flaw[3] - flaw[1])
+    )
+    return f"{far} long and {wide} wide, {along} from the cut end and {across} from the first edge"
 
 
 def _ask_if_meant(form: Form, field: str, length: Length | None) -> None:
@@ -262,11 +262,11 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         form.text("note"),
         form.flag("stiff"),
         form.percent("stretch", 3.0) if form.flag("knit") else 0.0,
-        _flaws(form),
+        read_flaws(form),
         bars["along"],
         bars["across"],
         before.tile if before and not form.flag("drop_tile") else "",
-        _others(form),
+        read_others(form),
         before.done if before else {},
         before.pictures if before else (),
         form.flag("loose"),

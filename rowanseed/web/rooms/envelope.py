@@ -10,7 +10,6 @@ from rowanseed.core.errors import LengthError
 from rowanseed.core.fit.body_charts import CHARTS, SOURCE
 from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
 from rowanseed.core.lengths import Length, Unit, parse_length
-from rowanseed.core.pattern.figures import understood
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.core.pattern.printed_text import read_printed
 from rowanseed.core.pattern.size_table import SizeTable, read_size_table
@@ -92,19 +91,11 @@ async def echo_table(request: Request, home: Home) -> Response:
 async def echo_printed(request: Request, home: Home) -> Response:
     """What the lines of printed lengths were understood as, by the views and sizes that stand in the form."""
     form = await read_form(request, home.unit)
-    views = [v.name for v in _read_views(form, Pattern(""))]
+    views = [v.name for v in read_views(form, Pattern(""))]
     form.errors.clear()
     _, sizes = _read_sizes(Form({}), await request.form(), home.unit)
     _read_printed(form, views, [s.size for s in sizes])
     return page(request, home, "patterns/_cell.html", {"form": form, "name": "printed"})
-
-
-@router.post("/echo/notions", name="notions_echo")
-async def echo_notions(request: Request, home: Home) -> Response:
-    """What was read in the envelope's notions."""
-    form = await read_form(request, home.unit)
-    form.echoes["notions"] = understood(form.text("notions"))
-    return page(request, home, "patterns/_cell.html", {"form": form, "name": "notions"})
 
 
 @router.get("/{pattern_id}/envelope", name="envelope")
@@ -176,7 +167,7 @@ def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> t
     """The pattern an envelope form describes (None when something is wrong), and its size rows as typed."""
     name = form.text("name", "A name", 120)
     height = form.length("drafted_height", most_mm=2500)
-    views = _read_views(form, before)
+    views = read_views(form, before)
     lines, sizes = _with_pasted(form, *_read_sizes(form, data, unit))
     printed = _read_printed(form, [v.name for v in views], [s.size for s in sizes])
     pattern = replace(
@@ -221,7 +212,7 @@ def _read_table(form: Form) -> SizeTable:
     return read
 
 
-def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
+def read_views(form: Form, before: Pattern) -> tuple[View, ...]:
     """Views, one a line: `A: with a collar`. Their features are kept by name."""
     kept = {v.name: v.features for v in before.views}
     views: dict[str, View] = {}
@@ -231,6 +222,9 @@ def _read_views(form: Form, before: Pattern) -> tuple[View, ...]:
             views[name.strip()[:40]] = View(name.strip()[:40], words.strip(), kept.get(name.strip(), {}))
     if not views:
         form.errors["views"] = "Name at least one view, such as A."
+    if any(v.description for v in views.values()) or len(views) > 1:
+        said = "; ".join(f"{v.name}, {v.description}" if v.description else v.name for v in views.values())
+        form.echoes["views"] = f"Understood: {said}."
     return tuple(views.values()) or (View("A"),)
 
 

@@ -192,7 +192,7 @@ async def levels(request: Request, home: Home, pattern_id: int) -> Response:
     down, across = form.length("bust_down", most_mm=3000), form.length("bust_across", most_mm=1500)
     if (down is None) != (across is None) and form.sound:
         form.errors["bust_down"] = "Give the bust point both ways: down from the top, and across from the inner edge."
-    own = _edge_allowances(form, edges)
+    own = read_edge_allowances(form, edges)
     if not form.sound:
         return _page(request, home, stored, form, 422)
     try:
@@ -222,7 +222,7 @@ def _say_allowances(piece: Piece, unit: Unit) -> str:
     return ", ".join(f"{edge} {format_length(mm, unit)}" for edge, mm in piece.edge_allowances.items())
 
 
-def _edge_allowances(form: Form, edges: tuple[str, ...]) -> dict[str, float]:
+def read_edge_allowances(form: Form, edges: tuple[str, ...]) -> dict[str, float]:
     """Allowances of single edges, written `hem 4 cm, neck 1 cm`, mm by edge."""
     found: dict[str, float] = {}
     for part in (p.strip() for p in form.text("edge_allowances", most=400).replace(";", ",").split(",")):
@@ -239,6 +239,9 @@ def _edge_allowances(form: Form, edges: tuple[str, ...]) -> dict[str, float]:
                 f"“{part[:40]}”: write an edge and its allowance, such as hem 4 cm. Edges: {known}."
             )
             return {}
+    if found:
+        said = "; ".join(f"{edge} {format_length(mm, form.unit)}" for edge, mm in found.items())
+        form.echoes["edge_allowances"] = f"Understood: {said}."
     return found
 
 

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Request, Response
 from rowanseed.core.cloth.model import CLOTH_KINDS
 from rowanseed.core.cloth.shops import STEPS, Price, Shop, read_price
 from rowanseed.core.errors import LengthError, ReckonError
-from rowanseed.core.lengths import Unit
+from rowanseed.core.lengths import Unit, format_length
 from rowanseed.core.notions import COUNTED, KIND_WORDS, NOTION_KINDS, NotionKind
 from rowanseed.core.shopping import Supply
 from rowanseed.store import db, keeping, stash
@@ -88,7 +88,7 @@ def shops(request: Request, home: Home) -> Response:
 
 
 def _shops(request: Request, home: Household, form: Form, status: int) -> Response:
-    kinds = [(k, f"{k} cloth" if k == "main" else k) for k in CLOTH_KINDS] + [(k, KIND_WORDS[k]) for k in NOTION_KINDS]
+    kinds = _kind_words()
     context = {
         "shops": stash.shops(home.conn),
         "form": form,
@@ -108,7 +108,12 @@ def _lines(shop: Shop) -> str:
     return "\n".join(out)
 
 
-def _read_prices(form: Form) -> tuple[Price, ...]:
+def _kind_words() -> list[tuple[str, str]]:
+    cloths = [(kind, f"{kind} cloth" if kind == "main" else kind) for kind in CLOTH_KINDS]
+    return cloths + [(kind, KIND_WORDS[kind]) for kind in NOTION_KINDS]
+
+
+def read_prices(form: Form) -> tuple[Price, ...]:
     """Prices, one a line: what; name; width; price; m, yd or each."""
     known = {*CLOTH_KINDS, *NOTION_KINDS}
     found = []
@@ -129,7 +134,17 @@ def _read_prices(form: Form) -> tuple[Price, ...]:
             form.errors["prices"] = (
                 f"{words}: write what; name; width; price; m, yd or each, such as main; ; 150 cm; 14.50; m."
             )
+    if found:
+        form.echoes["prices"] = f"Understood: {'; '.join(_price_said(price, form) for price in found)}."
     return tuple(found)
+
+
+def _price_said(price: Price, form: Form) -> str:
+    kind = dict(_kind_words()).get(price.what, price.what).lower()
+    wide = f", {format_length(price.width_mm, form.unit)} wide" if price.width_mm else ""
+    named = f" “{price.name}”" if price.name else ""
+    per = "each" if price.per == "each" else f"a {price.per}"
+    return f"{kind}{named}{wide}: {price.price} {per}"
 
 
 @router.post("/shops", name="shop_add")
@@ -140,7 +155,7 @@ async def add_shop(request: Request, home: Home) -> Response:
         form.text("name", "A name", 80),
         form.text("currency", most=4) or "€",
         form.choice("step", STEPS),
-        _read_prices(form),
+        read_prices(form),
     )
     if not form.sound:
         return _shops(request, home, form, 422)

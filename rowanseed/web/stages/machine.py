@@ -8,7 +8,8 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
-from rowanseed.core.errors import IntakeError
+from rowanseed.core.errors import IntakeError, ReckonError
+from rowanseed.core.sew.evening_words import read_evening
 from rowanseed.core.sew.evenings import plan_evenings
 from rowanseed.core.sew.garment import without_tools
 from rowanseed.core.sew.model import Step
@@ -141,21 +142,22 @@ def _evenings(request: Request, home: Household, view: WorkedMake, form: Form | 
     return page(request, home, "sew/evenings.html", context, status)
 
 
-def _read_evenings(form: Form) -> tuple[tuple[date, int], ...]:
-    """Days with their minutes, one a line: `2026-12-01 90`."""
+def read_evenings(form: Form) -> tuple[tuple[date, int], ...]:
+    """Days with their minutes, one a line: `2026-12-01 90`, `Tue 1 h 30`; a day given twice has both times."""
     found: dict[date, int] = {}
     for line in form.text("evenings", most=4000).splitlines():
         if not line.strip():
             continue
-        day, _, minutes = line.strip().partition(" ")
         try:
-            length = int(minutes.strip().removesuffix("min").removesuffix("minutes").strip())
-            if not 10 <= length <= 720:
-                raise ValueError
-            found[date.fromisoformat(day)] = length
-        except ValueError:
-            form.errors["evenings"] = f"“{line.strip()[:40]}”: write the day and its minutes, such as 2026-12-01 90."
-    return tuple(sorted(found.items()))
+            day, minutes = read_evening(line, today())
+            found[day] = found.get(day, 0) + minutes
+        except ReckonError as error:
+            form.errors["evenings"] = error.text
+    days = sorted(found.items())
+    if days:
+        said = "; ".join(f"{day:%a} {day.day} {day:%b %Y}, {minutes} min" for day, minutes in days)
+        form.echoes["evenings"] = f"Understood: {said}."
+    return tuple(days)
 
 
 @router.post("/evenings", name="sew_evenings_keep")
@@ -163,7 +165,7 @@ async def keep_evenings(request: Request, home: Home, make_id: int) -> Response:
     """Keep the evenings and plan anew."""
     form = await read_form(request)
     view = WorkedMake(home.conn, make_id, home.settings)
-    given = _read_evenings(form)
+    given = read_evenings(form)
     if not form.sound:
         return _evenings(request, home, view, form, 422)
     with db.write(home.conn):
