@@ -16,11 +16,12 @@ Arrangement = tuple[
 
 @dataclass(frozen=True)
 class Style:
-    """How a line is drawn: its colour as the file says it, its width in mm, whether it is dashed."""
+    """How a line is drawn: its colour as the file says it, its width in mm, whether it is dashed, and by which dashes."""
 
     colour: str = ""
     width_mm: float = 0.0
     dashed: bool = False
+    dashes: str = ""
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ TOUCH_MM = 0.06  # ends this near are one point
 GAP_MM = 1.2  # a gap that is bridged, with a note
 DASH_GAP_MM = 8.0  # between dashes, where they go on in the same direction
 LEAST_AREA_MM2 = 400.0
+CORNER_SINE = 0.2  # a gentler turn is a curve's
 MOST_OUTLINE_POINTS = 3000
 
 
@@ -23,7 +24,8 @@ MOST_OUTLINE_POINTS = 3000
 class Closed:
     """A closed outline and the stroke that it is of, or the first of those; `bridged`: the longest gap, mm.
 
-    `shared`: part of it is drawn once, with another size's line.
+    `shared`: part of it is drawn once, with another size's line. `kind`: the kind of line that its size is told by, where
+    cutting and seam line differ in the rest.
     """
 
     outline: Outline
@@ -31,6 +33,7 @@ class Closed:
     bridged: float = 0.0
     parts: int = 1
     shared: bool = False
+    kind: str = ""
 
     @property
     def area(self) -> float:
@@ -60,7 +63,15 @@ def closed_outlines(strokes: Sequence[Stroke]) -> tuple[list[Closed], list[Strok
 
 
 def _kind(stroke: Stroke) -> tuple[object, ...]:
-    return (stroke.layer, stroke.group, stroke.size, stroke.sense, stroke.style.colour, stroke.style.dashed)
+    return (
+        stroke.layer,
+        stroke.group,
+        stroke.size,
+        stroke.sense,
+        stroke.style.colour,
+        stroke.style.dashed,
+        stroke.style.dashes,
+    )
 
 
 def _wide(outline: Outline) -> bool:
@@ -114,6 +125,8 @@ def _shut(chain: Chain, gap: float) -> Chain:
     if chain.closed or miss > gap or len(chain.points) < 4 or path_length(chain.points) < 4 * max(gap, 5.0):
         return chain
     points = chain.points[:-1] if miss <= TOUCH_MM else chain.points
+    if gap > GAP_MM and (corner := _corner(_leaving(chain, False), _leaving(chain, True))):
+        points = (*points, corner)
     return replace_chain(chain, points, True, max(chain.bridged, miss if miss > TOUCH_MM else 0.0))
 
 
@@ -191,7 +204,8 @@ def _linked(a: Chain, a_head: bool, b: Chain, b_head: bool) -> Chain:
     first = a.points[::-1] if a_head else a.points
     second = b.points if b_head else b.points[::-1]
     miss = math.dist(first[-1], second[0])
-    points = (*first, *(second[1:] if miss <= TOUCH_MM else second))
+    corner = _corner(_leaving(a, a_head), _leaving(b, b_head)) if miss > GAP_MM else None
+    points = (*first, *((corner,) if corner else ()), *(second[1:] if miss <= TOUCH_MM else second))
     bridged = max(a.bridged, b.bridged, miss if miss > TOUCH_MM else 0.0)
     return Chain(
         points,
@@ -201,6 +215,21 @@ def _linked(a: Chain, a_head: bool, b: Chain, b_head: bool) -> Chain:
         a.parts + b.parts,
         (*a.of, *b.of),
     )
+
+
+def _corner(a: tuple[Point, Point], b: tuple[Point, Point]) -> Point | None:
+    """Where two ends that a gap parts would meet if both went on straight: a corner that fell into the gap; None where none did."""
+    (p, u), (q, v) = a, b
+    across = u[0] * v[1] - u[1] * v[0]
+    if abs(across) < CORNER_SINE:
+        return None
+    apart = (q[0] - p[0], q[1] - p[1])
+    far_a = (apart[0] * v[1] - apart[1] * v[0]) / across
+    far_b = (apart[0] * u[1] - apart[1] * u[0]) / across
+    reach = math.hypot(*apart)
+    if not (0.0 < far_a <= reach and 0.0 < far_b <= reach):
+        return None
+    return (p[0] + far_a * u[0], p[1] + far_a * u[1])
 
 
 def _around(chains: Sequence[Chain]) -> tuple[list[Closed], list[Stroke]]:

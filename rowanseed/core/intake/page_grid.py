@@ -6,19 +6,25 @@ from collections.abc import Sequence
 import numpy as np
 
 from rowanseed.core.geometry.types import Outline
-from rowanseed.core.intake.model import Drawing, IntakeOptions, Stroke
+from rowanseed.core.intake.model import Drawing, IntakeOptions, PageBox, Stroke
 from rowanseed.core.intake.sheet_parts import PAGE_LABEL, Box, Tiles, box_of, cut_to, on_most_pages, place_key
 
 # Overlaps in use; common practice, no source.
 OVERLAPS = (0.0, 5.0, 6.35, 8.0, 10.0, 12.7, 15.0, 19.05, 20.0, 25.4, 30.0)
+MOST_MARK_MM = 25.0  # the longest stroke of a cross or a trim mark
 SAME_MM = 0.6  # two pages' lines meet within this
 
 
 def page_frame(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> Box:
-    """Return the printable frame: a rectangle drawn on most pages, else the clip or the box of all that is drawn."""
+    """Return the printable frame: a rectangle drawn on most pages, else what marks tell, else the box of all that is drawn."""
+    return page_frames(drawing, used, options)[0]
+
+
+def page_frames(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> list[Box]:
+    """Return the frames that may be meant, the likeliest first; more than one only where no rectangle is drawn."""
     page = drawing.pages[used[0]]
     if options.margin is not None:
-        return options.margin, options.margin, page.width - options.margin, page.height - options.margin
+        return [(options.margin, options.margin, page.width - options.margin, page.height - options.margin)]
     boxes = Counter(
         tuple(round(c, 1) for c in box_of(s.points))
         for s in drawing.strokes
@@ -31,18 +37,39 @@ def page_frame(drawing: Drawing, used: Sequence[int], options: IntakeOptions) ->
     ]
     if large:
         x0, y0, x1, y1 = max(large, key=lambda b: (b[2] - b[0]) * (b[3] - b[1]))
-        return x0, y0, x1, y1
+        return [(x0, y0, x1, y1)]
     shown = [c for s in drawing.strokes for c in cut_to(s, s.clip or (-1e5, -1e5, 1e5, 1e5))]
     straight = _frame_of_lines(shown, used, page.width, page.height)
     if straight is not None:
-        return straight
-    all_boxes = [box_of(s.points) for s in shown]
-    return (
-        min(b[0] for b in all_boxes),
-        min(b[1] for b in all_boxes),
-        max(b[2] for b in all_boxes),
-        max(b[3] for b in all_boxes),
-    )
+        return [straight]
+    # What stands on most pages (crosses, trim marks) is no part of the pattern, which is cut where the frame is.
+    furniture = on_most_pages(drawing, used)
+    content = [s for s in shown if place_key(s) not in furniture] or shown
+    whole = _box_of_all(content)
+    marked = _frame_of_marks([s for s in drawing.strokes if place_key(s) in furniture], page)
+    found = [box for box in (marked, whole) if box is not None]
+    return found if len(content) < len(shown) else [whole]
+
+
+def _box_of_all(strokes: Sequence[Stroke]) -> Box:
+    boxes = np.asarray([box_of(s.points) for s in strokes])
+    low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def _frame_of_marks(furniture: Sequence[Stroke], page: PageBox) -> Box | None:
+    """The box whose corners short marks show, such as crosses and trim marks: where their upright and level strokes stand."""
+    xs, ys = set(), set()
+    for stroke in furniture:
+        x0, y0, x1, y1 = box_of(stroke.points)
+        if len(stroke.points) == 2 and 1.0 < max(x1 - x0, y1 - y0) < MOST_MARK_MM:
+            if x1 - x0 < 0.1:
+                xs.add(round(x0, 2))
+            elif y1 - y0 < 0.1:
+                ys.add(round(y0, 2))
+    if len(xs) < 2 or len(ys) < 2 or (max(xs) - min(xs)) * (max(ys) - min(ys)) < 0.4 * page.width * page.height:
+        return None
+    return min(xs), min(ys), max(xs), max(ys)
 
 
 def _is_box(points: Outline) -> bool:
@@ -69,7 +96,15 @@ def _frame_of_lines(strokes: Sequence[Stroke], used: Sequence[int], width: float
 
 def by_lines(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> Tiles | None:
     """Return how the pages lie so that most lines go on over the edges between them."""
-    frame = page_frame(drawing, used, options)
+    found = [_tiles_in(drawing, used, options, frame) for frame in page_frames(drawing, used, options)]
+    best = max((tiles for tiles in found if tiles is not None), key=lambda tiles: tiles.score, default=None)
+    if best is None or (best.score < 1.5 and not _labels(drawing, used)):
+        return None
+    return best
+
+
+def _tiles_in(drawing: Drawing, used: Sequence[int], options: IntakeOptions, frame: Box) -> Tiles | None:
+    """How the pages lie best if this is their frame."""
     furniture = on_most_pages(drawing, used)
     segments = {page: _segments(drawing, page, frame, furniture) for page in used}
     labels = _labels(drawing, used)
@@ -85,11 +120,10 @@ def by_lines(drawing: Drawing, used: Sequence[int], options: IntakeOptions) -> T
             if best is None or tiles.score > best.score + 1e-9:
                 best = tiles
         if not labels and (grown := _grown(used, right, below)) is not None:
-            tiles = Tiles(frame, step, grown, _score(grown, right, below) - 0.5)
+            places, aside = grown
+            tiles = Tiles(frame, step, places, _score(places, right, below) - 0.5, aside)
             if best is None or tiles.score > best.score + 1e-9:
                 best = tiles
-    if best is None or (best.score < 1.5 and not labels):
-        return None
     return best
 
 
@@ -188,8 +222,11 @@ def _score(
 
 def _grown(
     used: Sequence[int], right: dict[tuple[int, int], float], below: dict[tuple[int, int], float]
-) -> dict[int, tuple[int, int]] | None:
-    """Return places found page by page, the surest neighbour first: for sheets whose empty pages were left out."""
+) -> tuple[dict[int, tuple[int, int]], tuple[int, ...]] | None:
+    """Return places found page by page, the surest neighbour first, and the pages on which no line goes on to those.
+
+    For sheets whose empty pages were left out. A page that shares no line with the others is laid below them, by itself.
+    """
     links = sorted(
         [(value, a, b, (1, 0)) for (a, b), value in right.items() if value >= 1.0]
         + [(value, a, b, (0, 1)) for (a, b), value in below.items() if value >= 1.0],
@@ -212,9 +249,13 @@ def _grown(
     main, count = sizes.most_common(1)[0]
     if count < max(2, 0.6 * len(used)):
         return None
-    left = min(places[p][0] for p in used if group[p] == main)
-    top = min(places[p][1] for p in used if group[p] == main)
-    return {p: (places[p][0] - left, places[p][1] - top) for p in used if group[p] == main}
+    found: dict[int, tuple[int, int]] = {}
+    for name, _ in sizes.most_common():
+        own = [p for p in used if group[p] == name]
+        left, top = min(places[p][0] for p in own), min(places[p][1] for p in own)
+        foot = max((row for _, row in found.values()), default=-2) + 2  # a row between what is not known to meet
+        found.update({p: (places[p][0] - left, places[p][1] - top + foot) for p in own})
+    return found, tuple(p for p in used if group[p] != main)
 
 
 def _labels(drawing: Drawing, used: Sequence[int]) -> dict[int, tuple[int, int]]:

@@ -1,6 +1,6 @@
 """Pages of a print-at-home pattern put together to one sheet: by what is drawn on several of them, by lines that go on, by hand."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from rowanseed.core.errors import Finding, IntakeError
@@ -8,7 +8,19 @@ from rowanseed.core.geometry.outline import path_length
 from rowanseed.core.intake.model import Drawing, IntakeOptions, Stroke
 from rowanseed.core.intake.page_grid import by_lines, page_frame
 from rowanseed.core.intake.page_repeats import by_repeats
-from rowanseed.core.intake.sheet_parts import Box, Joined, Tiles, cut_to, moved, on_most_pages, place_key, words_once
+from rowanseed.core.intake.sheet_parts import (
+    Box,
+    Joined,
+    Tiles,
+    box_of,
+    cut_to,
+    moved,
+    on_most_pages,
+    place_key,
+    words_once,
+)
+
+AT_FRAME_MM = 0.5
 
 
 def joined_pages(drawing: Drawing, options: IntakeOptions) -> Joined:
@@ -42,7 +54,28 @@ def joined_pages(drawing: Drawing, options: IntakeOptions) -> Joined:
     columns, rows = (max(p[k] for p in tiles.places.values()) + 1 for k in (0, 1))
     laid = f"{columns} across and {rows} down"
     text = f"{len(tiles.places)} pages were put together, {laid}, because the lines go on from page to page."
-    return _on_sheet(drawing, tiles, (Finding("note", "guess-pages", text),))
+    return _on_sheet(drawing, tiles, (Finding("note", "guess-pages", text), *_said_aside(drawing, tiles)))
+
+
+def _said_aside(drawing: Drawing, tiles: Tiles) -> Iterator[Finding]:
+    """What is doubtful of pages that share no line with the others: nothing where what is drawn on them is whole."""
+    x0, y0, x1, y1 = tiles.frame
+    furniture = on_most_pages(drawing, list(tiles.places))
+    cut_off = [
+        page
+        for page in tiles.aside
+        if any(
+            min(b[0] - x0, b[1] - y0, x1 - b[2], y1 - b[3]) < AT_FRAME_MM
+            for s in drawing.strokes
+            if s.page == page and place_key(s) not in furniture
+            for part in cut_to(s, s.clip or tiles.frame)
+            for b in (box_of(part.points),)
+        )
+    ]
+    if cut_off:
+        named = ", ".join(str(page + 1) for page in cut_off)
+        text = f"What is drawn on page {named} ends at its frame and goes on on no other: drag it to its place, or a piece is lost."
+        yield Finding("care", "pages-apart", text)
 
 
 def _visible(stroke: Stroke) -> Stroke | None:

@@ -6,12 +6,14 @@ from dataclasses import replace
 from shapely import Polygon
 
 from rowanseed.core.errors import IntakeError
+from rowanseed.core.intake.expanded import with_middle_lines
 from rowanseed.core.intake.model import Drawing, Intake, IntakeOptions, Stroke, Words
 from rowanseed.core.intake.nesting import nested, valid_polygon
 from rowanseed.core.intake.outlines import LEAST_AREA_MM2, Closed, closed_outlines
 from rowanseed.core.intake.pages import joined_pages
 from rowanseed.core.intake.pieces import Tell, read_pieces, with_sizes
 from rowanseed.core.intake.scale import corrected
+from rowanseed.core.intake.seam_lines import seams_among_sizes
 from rowanseed.core.intake.shared import with_shared_lines
 from rowanseed.core.intake.sizing import seams_by_style, sizes_by_style, style_key
 from rowanseed.core.intake.witness import believed, of_another_unit
@@ -55,7 +57,7 @@ def _proposed(drawing: Drawing, options: IntakeOptions, tell: Tell) -> Intake:
     tell("Putting the pages together", 0.3)
     sheet = joined_pages(drawing, options)
     strokes, words, scale, scale_findings = corrected(sheet.strokes, _joined_words(sheet.words), options.scale)
-    strokes = _once(_named(s, options.layers) for s in strokes if s.sense != "ignore")
+    strokes = _once(_named(s, options.layers) for s in with_middle_lines(strokes) if s.sense != "ignore")
     tell("Joining lines", 0.45)
     closed, left = closed_outlines(strokes)
     outlines = [c for c in closed if _may_be_piece(c)]
@@ -66,6 +68,8 @@ def _proposed(drawing: Drawing, options: IntakeOptions, tell: Tell) -> Intake:
     tell("Sorting sizes", 0.6)
     outlines, left = with_shared_lines(outlines, left)
     outlines, seamed = seams_by_style(outlines)
+    if not seamed:
+        outlines, seamed = seams_among_sizes(outlines)
     outlines, sized = sizes_by_style(outlines)
     nests = [n for n in nested(outlines) if n.outer.area >= LEAST_PIECE_MM2][:MOST_PIECES]
     if not nests:

@@ -27,12 +27,16 @@ class Joined:
 
 @dataclass(frozen=True)
 class Tiles:
-    """Where pages lie: a printable frame (the same on each), a step from page to page, and places page -> (column, row)."""
+    """Where pages lie: a printable frame (the same on each), a step from page to page, and places page -> (column, row).
+
+    `aside`: pages that share no line with the others and were laid below them.
+    """
 
     frame: Box
     step: tuple[float, float]
     places: dict[int, tuple[int, int]]
     score: float = 0.0
+    aside: tuple[int, ...] = ()
 
 
 def box_of(points: Outline) -> Box:
@@ -82,7 +86,8 @@ def on_most_pages(drawing: Drawing, used: Sequence[int]) -> set[object]:
 
 
 PAGE_LABEL = re.compile(
-    r"^\W*(?:row\s*(?P<r>\d{1,2})\W+col(?:umn)?\s*(?P<c>\d{1,2})|(?P<letter>[A-Z])\s?-?(?P<n>\d{1,2})"
+    r"^\W*(?:(?:row|reihe|zeile|rang[ée]e|ligne|fila|rij)\s*(?P<r>\d{1,2})\W+"
+    r"(?:col(?:umn|onne|umna)?|spalte|kolom)\s*(?P<c>\d{1,2})|(?P<letter>[A-Z])\s?-?(?P<n>\d{1,2})"
     r"|r(?P<r2>\d{1,2})\W?c(?P<c2>\d{1,2}))\W*$",
     re.I,
 )

@@ -17,7 +17,8 @@ USUAL_ALLOWANCES = (6.0, 6.35, 7.0, 9.5, 10.0, 12.0, 12.7, 15.0, 15.9, 19.05, 20
 
 def style_key(stroke: Stroke) -> str:
     """Return what names a kind of line where a file has no layers: its colour, whether it is dashed, its width."""
-    return f"{stroke.style.colour}{' dashed' if stroke.style.dashed else ''} {stroke.style.width_mm:g}"
+    dashed = f" dashed {stroke.style.dashes}".rstrip() if stroke.style.dashed else ""
+    return f"{stroke.style.colour}{dashed} {stroke.style.width_mm:g}"
 
 
 def seams_by_style(outlines: Sequence[Closed]) -> tuple[list[Closed], tuple[Finding, ...]]:
@@ -67,11 +68,15 @@ def sizes_by_style(outlines: list[Closed]) -> tuple[list[Closed], tuple[Finding,
     The sizes are numbered by how large their outlines are; the user names them.
     """
     plain = [c for c in outlines if c.stroke.size is None and c.stroke.sense in ("", "cut")]
-    if len(plain) < len(outlines):
+    told = any(c.kind for c in outlines)
+    if len(plain) + (sum(1 for c in outlines if c.kind and c.stroke.sense == "seam") if told else 0) < len(outlines):
         return outlines, ()
     layers = {c.stroke.layer for c in plain}
     by_layer = len(layers) > 1 and len({style_key(c.stroke) for c in plain}) <= len(layers)
-    key = (lambda c: c.stroke.layer) if by_layer else (lambda c: style_key(c.stroke))
+
+    def key(c: Closed) -> str:
+        return c.stroke.layer if by_layer else c.kind if told else style_key(c.stroke)
+
     kinds = {key(c) for c in plain}
     nests = [n for n in nested(plain) if len(n.members) > 1]
     whole = sum(len(n.members) for n in nests)
@@ -84,10 +89,10 @@ def sizes_by_style(outlines: list[Closed]) -> tuple[list[Closed], tuple[Finding,
             rank[key(member)].append(k / (len(nest.members) - 1))
     order = sorted(rank, key=lambda kind: sum(rank[kind]) / len(rank[kind]))
     names = {kind: str(k) for k, kind in enumerate(order, start=1)}
-    told = ", ".join(f"{names[kind]}: {kind or 'no name'}" for kind in order[:16])
+    listed = ", ".join(f"{names[kind]}: {kind or 'no name'}" for kind in order[:16])
     what = "layer" if by_layer else "kind of line (colour, dashes, width)"
-    text = f"Each {what} was taken as a size, the smallest first ({told}). Name them after the pattern's own sizes."
-    sized = [replace(c, stroke=replace(c.stroke, size=names.get(key(c)))) for c in plain]
+    text = f"Each {what} was taken as a size, the smallest first ({listed}). Name them after the pattern's own sizes."
+    sized = [replace(c, stroke=replace(c.stroke, size=names.get(key(c)))) for c in outlines]
     return sized, (Finding("note", "guess-sizes-by-style", text),)
 
 

@@ -190,8 +190,9 @@ class _Reader:
         return None if self.apparel or layer == "0" else size_of(layer)  # 0 is where lines lie that nobody gave a layer
 
     def _line(self, entity: Any, layer: str, group: str) -> None:
-        dashed = str(entity.dxf.get("linetype", "")).upper() not in ("", "BYLAYER", "BYBLOCK", "CONTINUOUS")
-        style = Style(f"aci {entity.dxf.get('color', 256)}", 0.0, dashed)
+        linetype = str(entity.dxf.get("linetype", "")).upper()
+        dashed = linetype not in ("", "BYLAYER", "BYBLOCK", "CONTINUOUS")
+        style = Style(f"aci {entity.dxf.get('color', 256)}", 0.0, dashed, linetype[:40] if dashed else "")
         for points, closed in _lines(entity, self.mm):
             if all(within(x, y) for x, y in points):
                 self.counted.add(len(points))

@@ -212,7 +212,12 @@ def _style(obj: Any, matrix: Matrix) -> Style | None:
     width = ctypes.c_float()
     raw.FPDFPageObj_GetStrokeWidth(obj, width)
     wide = width.value * math.sqrt(abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]))
-    return Style(colour, round(min(wide, 99.0), 2), raw.FPDFPageObj_GetDashCount(obj) > 0)
+    count = raw.FPDFPageObj_GetDashCount(obj)
+    lengths = (ctypes.c_float * max(count, 1))()
+    dashes = ""
+    if count > 0 and raw.FPDFPageObj_GetDashArray(obj, lengths, count):
+        dashes = " ".join(f"{length:.1f}" for length in lengths[:8])
+    return Style(colour, round(min(wide, 99.0), 2), count > 0, dashes)
 
 
 def _clipped(obj: Any, matrix: Matrix, clip: Box) -> Box:

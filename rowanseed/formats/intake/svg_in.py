@@ -5,6 +5,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
+from xml.etree import ElementTree
 
 import svgelements as svg
 
@@ -31,7 +32,7 @@ def read_svg(data: bytes, options: IntakeOptions) -> Drawing:
         IntakeError: it is not SVG, or holds more than a pattern can.
     """
     try:
-        root = svg.SVG.parse(io.BytesIO(data), reify=True, ppi=96)
+        root = _parsed(data)
     except RecursionError as error:
         raise IntakeError("This SVG file is nested too deep to be a pattern.", "file") from error
     except Exception as error:  # the library raises many kinds for files that are no SVG
@@ -42,6 +43,18 @@ def read_svg(data: bytes, options: IntakeOptions) -> Drawing:
     reader = _Reader(per_px)
     reader.walk(root, (), 0)
     return Drawing("svg", tuple(reader.strokes), tuple(reader.words), unit, blocks=reader.blocks, findings=findings)
+
+
+def _parsed(data: bytes) -> Any:
+    """The file as svgelements has it; where a path without data ends that, as plotting programs write them, without those paths."""
+    try:
+        return svg.SVG.parse(io.BytesIO(data), reify=True, ppi=96)
+    except TypeError:
+        tree = ElementTree.fromstring(data)
+        for parent in list(tree.iter()):
+            for child in [c for c in parent if str(c.tag).endswith("}path") and not c.get("d")]:
+                parent.remove(child)
+        return svg.SVG.parse(io.BytesIO(ElementTree.tostring(tree)), reify=True, ppi=96)
 
 
 def _scale(root: Any, options: IntakeOptions) -> tuple[float, str, tuple[Finding, ...]]:
@@ -139,9 +152,11 @@ def _style(element: Any, by: float) -> Style:
     stroke, fill = element.stroke, element.fill
     drawn = stroke is not None and stroke.value is not None
     colour = str(stroke) if drawn else f"fill {fill}" if fill is not None and fill.value is not None else ""
-    dashes = str(element.values.get("stroke-dasharray") or "none")
+    dashes = str(element.values.get("stroke-dasharray") or "none").strip()
+    dashed = dashes not in ("none", "0", "")
     width = float(element.implicit_stroke_width or 0.0) * by if drawn else 0.0
-    return Style(colour, round(min(width, 99.0), 2), dashes not in ("none", "0", ""))
+    pattern = " ".join(re.split(r"[\s,]+", dashes)) if dashed else ""
+    return Style(colour, round(min(width, 99.0), 2), dashed, pattern[:40])
 
 
 def _subpaths(path: Any, by: float) -> Iterator[tuple[Outline, bool]]:
