@@ -10,6 +10,7 @@ from shapely import LineString, MultiLineString, Polygon, STRtree, get_parts, po
 
 from rowanseed.core.geometry.outline import path_length, signed_area
 from rowanseed.core.geometry.types import Outline, Point
+from rowanseed.core.intake.dash_lengths import by_dash_length
 from rowanseed.core.intake.model import Stroke
 
 TOUCH_MM = 0.06  # ends this near are one point
@@ -45,9 +46,13 @@ def closed_outlines(strokes: Sequence[Stroke]) -> tuple[list[Closed], list[Strok
     """Return the closed outlines of a file that are large enough to be pieces or parts of them, and the strokes left open."""
     found = [Closed(s.points, s) for s in strokes if s.closed]
     open_ones = [s for s in strokes if not s.closed and s.points[0] != s.points[-1]]
-    by_kind: dict[tuple[object, ...], list[Stroke]] = defaultdict(list)
+    drawn: dict[tuple[object, ...], list[Stroke]] = defaultdict(list)
     for stroke in open_ones:
-        by_kind[_kind(stroke)].append(stroke)
+        drawn[_kind(stroke)].append(stroke)
+    by_kind: dict[tuple[object, ...], list[Stroke]] = defaultdict(list)
+    for alike in drawn.values():
+        for stroke in by_dash_length(alike):
+            by_kind[_kind(stroke)].append(stroke)
     left = [s for s in strokes if not s.closed and s.points[0] == s.points[-1]]  # points: drill holes, notches
     for alike in by_kind.values():
         chains = joined(alike)

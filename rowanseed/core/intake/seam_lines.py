@@ -12,6 +12,7 @@ from rowanseed.core.intake.sizing import style_key
 Key = Callable[[Closed], str]
 MOST = 0.8  # of the lines have to be explained before any is taken as a seam line
 ALIKE_MM = 0.6
+LEAST_INNER = 0.35  # of all lines: of three sizes none has so many, and its lines may run evenly inside the next size's
 NEAREST = 10  # of the lines around one, how many are measured
 # What of a line a size may be told by, while cutting line and seam line differ in the rest.
 KEYS: tuple[Key, ...] = (
@@ -44,7 +45,7 @@ def seams_among_sizes(outlines: Sequence[Closed]) -> tuple[list[Closed], tuple[F
         by_style[style_key(c.stroke)].append(c)
     for kind, inner in by_style.items():
         outer = [c for other, own in by_style.items() if other != kind for c in own]
-        if len(by_style) > 2 and len(inner) >= 0.4 * len(plain):
+        if len(by_style) > 2 and len(inner) >= LEAST_INNER * len(plain):
             pairs = _paired([(inner, outer)])
             if len(pairs) >= MOST * len(inner):
                 return _marked(outlines, pairs, lambda c: style_key(c.stroke))

@@ -72,13 +72,14 @@ def sizes_by_style(outlines: list[Closed]) -> tuple[list[Closed], tuple[Finding,
     if len(plain) + (sum(1 for c in outlines if c.kind and c.stroke.sense == "seam") if told else 0) < len(outlines):
         return outlines, ()
     layers = {c.stroke.layer for c in plain}
-    by_layer = len(layers) > 1 and len({style_key(c.stroke) for c in plain}) <= len(layers)
+    nests = [n for n in nested(plain) if len(n.members) > 1]
+    apart = len(nests) > 1 and len(layers) == len(plain)  # a name for each line, as programs number what they draw
+    by_layer = len(layers) > 1 and not apart and len({style_key(c.stroke) for c in plain}) <= len(layers)
 
     def key(c: Closed) -> str:
         return c.stroke.layer if by_layer else c.kind if told else style_key(c.stroke)
 
     kinds = {key(c) for c in plain}
-    nests = [n for n in nested(plain) if len(n.members) > 1]
     whole = sum(len(n.members) for n in nests)
     distinct = all(len({key(m) for m in n.members}) == len(n.members) for n in nests)
     if len(kinds) < 2 or not nests or not distinct or whole < 0.5 * len(plain):
