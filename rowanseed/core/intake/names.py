@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 
+from rowanseed.core.intake.cut_words import before_cutting, cut_said
 from rowanseed.core.intake.model import Sense
 
 _LETTERS = [
@@ -144,20 +145,9 @@ class PieceWords:
     sizes: tuple[str, ...] = ()
 
 
-_COUNTS = {"one": 1, "two": 2, "three": 3, "four": 4, "six": 6, "a pair": 2, "1 pair": 2, "pair": 2, "2 pairs": 4}
-_CUT = re.compile(
-    r"\b(?:cut|coupez|zuschneiden|schneiden)\W{0,3}(?P<n>\d{1,2}|one|two|three|four|six|a pair|1 pair|2 pairs|pair)\b"
-    r"|\b(?P<x>\d{1,2})\s?[x×]\b|\bqty\W{0,3}(?P<q>\d{1,2})|\bquantity\W{0,3}(?P<qq>\d{1,2})",
-    re.I,
-)
-_ROLES = (
-    ("interfacing", r"\b(interfacing|fusible|interlining)\b"),
-    ("underlining", r"\bunderlining\b"),
-    ("lining", r"\blining\b"),
-    ("contrast", r"\bcontrast\b"),
-)
 _NOT_NAMES = re.compile(
-    r"\b(cut|fold|grain(line)?|straight of|lengthen|shorten|sizes?|pattern piece|view|copyright|page|print(ed)?|test|row|column"
+    r"\b(cut|fold(?![- ]?over)|grain(line)?|straight of|lengthen|shorten|sizes?|pattern piece|view|copyright|page|print(ed)?|test"
+    r"|row|column|schnittteil|fadenlauf|nahtzugabe|droit fil|marges?|margen|hilo|draadrichting|naadwaarde|taille|talla|maat"
     r"|allowance|cm|inch|mm|included?|place|rowanseed|interfacing|fabric|main|material|quantity|qty)\b",
     re.I,
 )
@@ -167,7 +157,11 @@ _MARK_NAMES = re.compile(
     r"|notch(es)?|match|pleats?|gather|ease|self|pattern|square|seam( line)?|buttons? (and|&) buttonholes?)\W*$",
     re.I,
 )
-_NUMBERED = re.compile(r"^\W*(?:piece|no\.?|nr\.?|#|part)?\s*[#:.]?\s*(\d{1,3}[a-z]?)\b[\s.:)\-–—]*", re.I)
+_COUNTED = re.compile(r"^\d+\s?(mm|cm|in\b|\"|x|×|%|/|mal\b|fois\b|ve(?:ces|z)\b|keer\b|times\b)", re.I)
+_NUMBERED = re.compile(
+    r"^\W*(?:piece|no\.?|nr\.?|#|part|(?:schnitt)?teil|pi[èe]ce|pieza|deel)?\s*[#:.]?\s*(\d{1,3}[a-z]?)\b[\s.:)\-–—]*",
+    re.I,
+)
 
 
 def piece_words(lines: list[str]) -> PieceWords:
@@ -179,19 +173,10 @@ def piece_words(lines: list[str]) -> PieceWords:
     True
     """
     whole = " \n ".join(lines)
-    found = _CUT.search(whole)
-    count = 0
-    if found:
-        said = next(v for v in found.groupdict().values() if v).lower()
-        count = int(said) if said.isdigit() else _COUNTS[said]
-    on_fold = bool(re.search(r"\bon (the )?fold\b|\bplace on fold\b|\bfold\b", whole, re.I))
-    role = next((role for role, words in _ROLES if re.search(words, whole, re.I)), "")
-    if role and re.search(r"\b(self|main fabric|main cloth|fabric)\b", whole, re.I):
-        role = ""  # cut of the main cloth too; what else it is cut of is asked
+    said = cut_said(whole)
     number, name = _number_and_name(lines)
-    mirrored = count >= 2 and count % 2 == 0 and not on_fold
     sizes = tuple(s for line in lines if (s := _size_line(line)) is not None)
-    return PieceWords(name, number, count, role, mirrored, on_fold, sizes)
+    return PieceWords(name, number, said.count, said.role, said.mirrored, said.on_fold, sizes)
 
 
 def _size_line(line: str) -> str | None:
@@ -210,13 +195,13 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
     for line in sorted(said_of_pieces, key=lambda line: not _is_numbered_name(line)):
         rest = line.strip()
         numbered = _NUMBERED.match(rest)
-        if numbered and not number and not re.match(r"^\d+\s?(mm|cm|in\b|\"|x|×|%|/)", rest, re.I):
+        if numbered and not number and not _COUNTED.match(rest):
             alone = not rest[numbered.end() :].strip()
             if not alone or len(lines) > 1:
                 number, rest = numbered[1].upper(), rest[numbered.end() :]
-        said = re.split(
-            r"[,;:/|\N{MIDDLE DOT}\N{BULLET}]|\s[-–—]\s|\bcut\b|\bon (?:the )?fold\b", rest, maxsplit=1, flags=re.I
-        )[0].strip(" .-–—")
+        said = re.split(r"[,;:/|\N{MIDDLE DOT}\N{BULLET}]|\s[-–—]\s", before_cutting(rest), maxsplit=1)[0].strip(
+            " .-–—("
+        )
         if not name and re.search(r"[^\W\d_]{2}", said) and not _NOT_NAMES.search(said) and not _MARK_NAMES.match(said):
             name = said
     return number, tidy_name(name)
@@ -225,7 +210,12 @@ def _number_and_name(lines: list[str]) -> tuple[str, str]:
 def _is_numbered_name(line: str) -> bool:
     """Whether a line is a piece's number and its name, such as `3 Front`."""
     found = re.match(r"^\W*\d{1,3}[a-z]?[\s.:)\-–—]+([^\W\d_][^\d]+)$", line.strip(), re.I)
-    return found is not None and not _NOT_NAMES.search(found[1]) and not _MARK_NAMES.match(found[1])
+    return (
+        found is not None
+        and not _COUNTED.match(line.strip())
+        and not _NOT_NAMES.search(found[1])
+        and not _MARK_NAMES.match(found[1])
+    )
 
 
 def _split_number(text: str, number: str) -> tuple[str, str]:
