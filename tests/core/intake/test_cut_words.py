@@ -15,7 +15,7 @@ SAID = [  # the lines on a piece: its number, its name, how many, on the fold, h
     (["2 Rückenteil", "1x im Bruch zuschneiden"], ("2", "Rückenteil", 1, True, False, "")),
     (["Schnittteil 3", "Ärmel", "2 mal gegengleich zuschneiden"], ("3", "Ärmel", 2, False, True, "")),
     (["3 Kragen", "2x Stoff, 1x Einlage"], ("3", "Kragen", 2, False, True, "")),
-    (["Beleg", "zweimal aus Einlage"], ("", "Beleg", 0, False, False, "interfacing")),
+    (["Beleg", "zweimal aus Einlage"], ("", "Beleg", 2, False, True, "interfacing")),
     (["Devant", "Couper 2 fois"], ("", "Devant", 2, False, True, "")),
     (["Dos", "couper 1 fois au pli"], ("", "Dos", 1, True, False, "")),
     (["Manche", "x2 en vis-à-vis"], ("", "Manche", 2, False, True, "")),
