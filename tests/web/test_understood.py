@@ -45,6 +45,11 @@ def test_what_was_not_is_asked_about(client, field, text, said):
     assert "field-error" in answer.text and said in answer.text
 
 
+def test_of_several_lines_what_was_understood_stands_beside_what_was_not(client):
+    answer = client.post("/understood/evenings", data={"evenings": "2026-12-08 90\n1/12 60"})
+    assert "reads two ways" in answer.text and "Tue 8 Dec 2026, 90 min" in answer.text
+
+
 def test_nothing_is_said_of_an_empty_field_and_no_other_field_is_read(client):
     for field, *_ in TEXTS:
         answer = client.post(f"/understood/{field}", data={"edges": "hem"})
