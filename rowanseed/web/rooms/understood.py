@@ -19,7 +19,7 @@ from rowanseed.web.rooms.seams import read_edge_allowances
 from rowanseed.web.rooms.supplies import read_prices
 from rowanseed.web.stages.machine import read_evenings
 
-router = APIRouter()
+router = APIRouter(include_in_schema=False)
 
 
 def _fibre(form: Form, _: Household) -> None:
