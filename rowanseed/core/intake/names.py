@@ -52,12 +52,15 @@ _LETTER_RANK = {
     )
     for name in names
 }
-_PREFIX = r"(?:sizes?|sz|eu|uk|us|fr|de|it|gr(?:ö|oe)(?:ß|ss)e|taille|talla)"
+_PREFIX = r"(?:sizes?|sz|eu|uk|us|fr|de|it|gr(?:ö|oe)(?:ß|ss)e|gr\.?|taille|talla|maat)"
 _NUMBER = re.compile(
     rf"^(?:{_PREFIX}[\s_:.#-]*)*(\d{{1,3}}(?:\s?[-/–]\s?\d{{1,3}})?\s?(?:[tyw]|m|mo|months?|years?)?)$", re.I
 )
 _LETTER = re.compile(rf"^(?:{_PREFIX}[\s_:.#-]*)*({'|'.join(_LETTERS)}(?:\s?[-/–]\s?(?:{'|'.join(_LETTERS)}))?)$", re.I)
-_AMONG = re.compile(r"(?:^|[\s_-])(?:sizes?|sz)[\s_:.#-]+([A-Za-z0-9/–-]{1,8})(?:$|[\s_,;-])", re.I)
+_AMONG = re.compile(
+    r"(?:^|[\s_-])(?:sizes?|sz|gr(?:ö|oe)(?:ß|ss)e|gr|taille|talla|maat)[\s_:.#-]+([A-Za-z0-9/–-]{1,8})(?:$|[\s_,;-])",
+    re.I,
+)
 
 # What a layer, group or class holds, by words in its name; the first that fits. Common practice, no source.
 _SENSES: tuple[tuple[Sense, str], ...] = (
@@ -65,13 +68,17 @@ _SENSES: tuple[tuple[Sense, str], ...] = (
         "ignore",
         r"\b(page ?frame|frame|border|margin|tiles?|page grid|legend|title ?block|watermark|calibration|background)\b",
     ),
-    ("ignore", r"\btest ?square\b"),
-    ("notch", r"\bnotch"),
-    ("grain", r"\bgrain"),
-    ("fold", r"\b(fold|place on fold)\b"),
+    ("ignore", r"\b(test ?square|(test|kontroll)quadrat|(test|proef)vierkant)\b"),
+    ("ignore", r"\b(carr[ée] (de )?(test|contr[ôo]le)|cuadrado de (prueba|control))\b"),
+    ("notch", r"\b(notch|knips|passzeichen|crans?\b|piquetes?\b|muescas?\b|inkeping|pasteken)"),
+    ("grain", r"\b(grain|fadenlauf|droit ?fil|recto ?hilo|hilo\b|draadrichting)"),
+    ("fold", r"\b(fold|place on fold|stoffbruch|pliure|doblez|stofvouw)\b"),
     ("seam", r"\b(seam|sewing|stitch(ing)?|sew) ?lines?\b|^(seam|sew|stitch(ing)?)s?$"),
+    ("seam", r"\b(naht|n[äa]h|stik|naad)(linien?|lijn(en)?)\b|\blignes? de couture\b|\bl[íi]neas? de costura\b"),
+    ("cut", r"\b(schnittlinien?|(snij|knip)lijn(en)?|lignes? de coupe|l[íi]neas? de corte)\b"),
     ("drill", r"\b(drills?|dots?|circles|marks?|buttons?|buttonholes?)\b"),
     ("internal", r"\b(internals?|inside|darts?|pleats?|lengthen|pockets? place|placement)\b"),
+    ("internal", r"\b(abn[äa]her|falten?|pinces?|pinzas?|figuurna(ad|den)|plooi(en)?)\b"),
     ("cut", r"\b(cut|cutting|cut ?lines?|cutting ?lines?|outlines?|boundary)\b"),
 )
 

@@ -35,6 +35,8 @@ def test_words_on_a_piece(lines: list[str], number: str, name: str, cut: int, ro
     ("name", "size"),
     [
         ("Size 12", "12"), ("12", "12"), ("size_34", "34"), ("XXL", "XXL"), ("Size M", "M"), ("EU 38", "38"), ("Größe 40", "40"),
+        ("Gr. 38", "38"), ("Taille 38", "38"), ("Talla M", "M"), ("Maat 40", "40"), ("vorn_Gr_38", "38"),
+        ("Taille", None), ("Grund", None),
         ("8-10", "8-10"), ("3t", "3t"), ("Layer 1", None), ("path12", None), ("cut line", None), ("background", None),
     ],
 )  # fmt: skip
@@ -51,3 +53,20 @@ def test_what_layers_hold() -> None:
     assert [sense_of(n) for n in ("Seam line", "Notches", "grainline", "Place on fold", "drill holes", "darts", "Test square")] == [
         "seam", "notch", "grain", "fold", "drill", "internal", "ignore",
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("names", "sense"),
+    [
+        (("Nahtlinie", "Nählinie", "ligne de couture", "línea de costura", "stiklijn", "seam line"), "seam"),
+        (("Schnittlinie", "Ligne_de_coupe", "Línea de corte", "snijlijn", "cutting line"), "cut"),
+        (("Fadenlauf", "droit fil", "hilo", "draadrichting", "grain"), "grain"),
+        (("Knipse", "crans", "piquetes", "inkepingen", "notches"), "notch"),
+        (("Stoffbruch", "pliure", "doblez", "stofvouw", "fold"), "fold"),
+        (("Abnäher", "pinces", "pinzas", "figuurnaden", "darts"), "internal"),
+        (("Testquadrat", "carré de contrôle", "cuadrado de prueba", "proefvierkant", "test square"), "ignore"),
+        (("marge de couture", "Grundlinie", "Vorderteil", "Dos", "chilote", "gravel"), ""),
+    ],
+)
+def test_layers_named_in_five_languages(names, sense) -> None:
+    assert {name: sense_of(name) for name in names} == dict.fromkeys(names, sense)
