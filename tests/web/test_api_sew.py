@@ -293,3 +293,67 @@ def test_drawn_pieces_say_how_wide_an_opening_is(client):
     assert "stop" not in {f["level"] for f in found(30.0, drawn=False)}
     wrong = [{"id": "a", "unit": "bag", "edges": {"around": (0, 9)}, "outline": [[0.0, 0.0], [0.0, 9.0], [9.0, 9.0]]}]
     assert "not on its outline" in client.post("/api/v1/sequence", json={"pieces": wrong}).text
+
+
+SAID = {
+    "features": {"closure": "buttons", "seam-finish": "french", "neck": "facing", "pocket": ["patch", "welt"], "hem": "blind",
+                 "belt": "loops"},
+    "units": {"sleeve": {"seam-finish": "none"}, "cape": {"hem": "blind"}},
+    "schools": {"sleeve-setting": "flat", "seam-pressing": "together", "gusset": "one-piece", "staystitch-place": "quarter"},
+    "equipment": ["overlocker", "loop-turner"],
+    "numbers": {"hem": {"second": "2 in"}, "allowance": "1/2 in", "body.side": {"allowance": "1 in"}, "zip": "20 cm",
+                "button": "12 mm"},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["shirt", "T-shirt", "skirt", "trousers", "dress with facings"])
+def test_whatever_is_said_beside_pieces_changes_the_answer_or_is_named(client, name):
+    asked = {**as_json(GARMENTS[name]), **SAID}
+
+    def answer(body):
+        found = client.post("/api/v1/sequence", json=body).json()
+        named = {f["on"][0] for f in found["findings"] if f["code"] == "no-effect"}
+        return found["steps"], named
+
+    steps, named = answer(asked)
+    for part in ("features", "schools"):
+        for word in SAID[part]:
+            less = {**asked, part: {k: v for k, v in SAID[part].items() if k != word}}
+            assert (answer(less)[0] == steps) == (f"{part}.{word}" in named), f"{part}.{word}"
+    for unit, own in SAID["units"].items():
+        less = {**asked, "units": {k: v for k, v in SAID["units"].items() if k != unit}}
+        assert (answer(less)[0] == steps) == (f"units.{unit}.{next(iter(own))}" in named), unit
+    for figure in SAID["numbers"]:
+        less = {**asked, "numbers": {k: v for k, v in SAID["numbers"].items() if k != figure}}
+        full = f"numbers.{figure}" + (
+            f".{next(iter(SAID['numbers'][figure]))}" if isinstance(SAID["numbers"][figure], dict) else ""
+        )
+        assert (answer(less)[0] == steps) == (full in named), figure
+    assert "equipment.loop-turner" in named and "units.cape.hem" in named and "schools.gusset" in named
+
+
+def test_figures_of_an_edge_or_seam_stand_at_its_steps_by_its_units_name(client):
+    steps = client.post("/api/v1/sequence", json={**as_json(GARMENTS["shirt"]), **SAID}).json()["steps"]
+    by = {s["id"]: s for s in steps}
+    assert (
+        "2.5 cm (1 in)" in by["sew-front-side"]["numbers"]["seam"]
+        and "1.3 cm (1/2 in)" in by["join-sleeve-cap"]["numbers"]["seam"]
+    )
+    assert "5.1 cm (2 in)" in by["hem-front-hem"]["numbers"]["hem"]
+    assert (
+        "12 mm" in by["buttonhole-front-front-edge"]["numbers"]["buttonhole"]
+        or "1.2 cm" in by["buttonhole-front-front-edge"]["numbers"]["buttonhole"]
+    )
+
+
+def test_a_feature_nobody_knows_is_refused_beside_pieces_too_and_what_gave_way_is_told(client):
+    for change in (
+        {"features": {"frill": "big"}},
+        {"schools": {"frill": "big"}},
+        {"units": {"body": {"hem": "frilled"}}},
+    ):
+        assert client.post("/api/v1/sequence", json={**PIECES, **change}).status_code == 422
+    own = [{"text": "Odd", "after": ["final-press", "nowhere"], "before": ["mark-pieces"]}]
+    found = client.post("/api/v1/sequence", json={**PIECES, "own_steps": own}).json()["findings"]
+    assert [f["kind"] for f in found if f["code"] == "wish-gave-way"] == ["wish"]
+    assert ["own_steps.0.after"] in [f["on"] for f in found if f["code"] == "no-effect"]

@@ -36,7 +36,7 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
     Raises:
         FeatureError: a feature, choice or school the library does not know. A tool it does not know changes nothing.
     """
-    features = _chosen(library.features, garment.features, "feature")
+    features = chosen(library.features, garment.features, "feature")
     if "seam-finish" not in garment.features:
         features["seam-finish"] = _usual_finish(features, garment)
         garment = _bare_where_it_hangs(features, _bare_sleeves(features, garment))
@@ -45,9 +45,9 @@ def complete(library: Library, garment: SewnGarment) -> SewnGarment:
         if features.get("interfacing") == "fusible":
             features["interfacing"] = "sewn"  # fusing needs the iron
     for unit, own in garment.units.items():
-        _chosen(library.features, own, f"feature of {unit}")
+        chosen(library.features, own, f"feature of {unit}")
         features |= _of_one_unit(library, unit, own)
-    return replace(garment, features=features, schools=_chosen(library.schools, garment.schools, "school"))
+    return replace(garment, features=features, schools=chosen(library.schools, garment.schools, "school"))
 
 
 def settled_features(library: Library, garment: SewnGarment) -> Mapping[str, str]:
@@ -97,7 +97,8 @@ def _bare_where_it_hangs(features: Mapping[str, str], garment: SewnGarment) -> S
     return replace(garment, units={**garment.units, **hangs})
 
 
-def _chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:
+def chosen(known: tuple[Feature, ...], given: Mapping[str, str], word: str) -> dict[str, str]:
+    """Every feature (or school: `word`) with what was chosen of it or its default. Raises FeatureError for what nobody knows."""
     names = {feature.name: feature for feature in known}
     for name, choice in given.items():
         if name not in names:

@@ -21,6 +21,8 @@ from rowanseed.core.requirements import (
 )
 from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
+from rowanseed.core.sew.pieces.model import EdgeFate, PiecedGarment, is_foot
+from rowanseed.core.sew.pieces.said import names_of_edges
 
 IN = MM_PER["in"]
 BOUND_MM = 0.25 * IN  # of a bound edge shows so much: common practice, no source
@@ -33,6 +35,37 @@ class AtThing:
     first_mm: float | None = None
     second_mm: float | None = None
     allowance_mm: float | None = None
+
+    @property
+    def source(self) -> str:
+        """Where they come from, in words."""
+        return "typed for this edge"
+
+    def over(self, under: "AtThing | None") -> "AtThing":
+        """These figures, and where they say nothing those of another."""
+        if under is None:
+            return self
+        first, second, allowance = (
+            own if own is not None else other
+            for own, other in (
+                (self.first_mm, under.first_mm),
+                (self.second_mm, under.second_mm),
+                (self.allowance_mm, under.allowance_mm),
+            )
+        )
+        return AtThing(first, second, allowance)
+
+
+@dataclass(frozen=True)
+class OfFate(AtThing):
+    """Figures that an edge's fate tells, or that its way of hemming has."""
+
+    why: str = ""
+
+    @property
+    def source(self) -> str:
+        """Where they come from, in words."""
+        return self.why
 
 
 @dataclass(frozen=True)
@@ -70,9 +103,9 @@ class Facts:
             return self
         own, required = self, self.required
         if found.first_mm is not None:
-            required = replace(required, hem_first=Figure(found.first_mm, "typed for this edge"))
+            required = replace(required, hem_first=Figure(found.first_mm, found.source))
         if found.second_mm is not None:
-            required = replace(required, hem_second=Figure(found.second_mm, "typed for this edge"))
+            required = replace(required, hem_second=Figure(found.second_mm, found.source))
         if found.allowance_mm is not None:
             own = replace(own, allowance_mm=found.allowance_mm, allowances="")
         return replace(own, required=required)
@@ -106,6 +139,35 @@ class Facts:
             if any(word in piece.lower() for word in pieces) and name in shape.edges:
                 total += walker.edge_mm(AlterPiece(piece, shape), name)
         return total or None
+
+
+def at_edges(g: PiecedGarment, typed: Mapping[str, AtThing]) -> dict[str, AtThing]:
+    """Figures of single edges and seams: those of the fates, and before them what was typed for an edge, its unit or its seam."""
+    told = {edge: _folds(edge, fate) for edge, fate in g.fates.items() if fate.ending == "hem"}
+    for edge in g.fates:
+        own = next((typed[name] for name in names_of_edges(g, [edge]) if name in typed), None)
+        if own is not None:
+            told[edge] = own.over(told.get(edge))
+    return {**told, **{name: own for name, own in typed.items() if name not in told}}
+
+
+ONCE = frozenset({"single", "blind", "hand", "twin-needle", "circular"})  # turned once: there is no first fold
+NARROW_MM = 0.25 * IN
+
+
+def _folds(edge: str, fate: EdgeFate) -> AtThing:
+    """A hem's folds as its fate has them; an edge that is not at the foot, and a narrow hem, are turned twice by 1/4 in."""
+    if fate.first_mm is not None or fate.second_mm is not None:
+        return OfFate(
+            0.0 if fate.way in ONCE and not fate.first_mm else fate.first_mm,
+            fate.second_mm,
+            why="told for this edge",
+        )
+    if fate.way == "pointed":
+        return OfFate(0.5 * IN, 0.5 * IN, why="so that its points survive")
+    if fate.way in ("narrow", "rolled") or not is_foot(edge)[0]:
+        return OfFate(0.0 if fate.way in ONCE else NARROW_MM, NARROW_MM, why="common practice")
+    return AtThing(0.0 if fate.way in ONCE else None)
 
 
 ALIKE_MM = 1.0  # edges that differ by less are sewn as they are

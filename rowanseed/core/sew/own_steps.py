@@ -9,10 +9,11 @@ OWN = "own"  # the template of every step of her own
 
 def own_operations(garment: SewnGarment) -> list[Operation]:
     """The steps that the sewist added, as operations of the garment."""
-    return [_operation(step) for step in garment.own]
+    return [own_operation(step) for step in garment.own]
 
 
-def _operation(step: OwnStep) -> Operation:
+def own_operation(step: OwnStep) -> Operation:
+    """A step of hers as an operation."""
     tied = step.verb in STAGES and bool(step.on)
     unit = unit_of(next(edges_of(step.on[0]))) if tied else "garment"
     return Operation(

@@ -17,7 +17,7 @@ from rowanseed.core.sew.sheet_steps import PlacedLine, ReadSheet, SheetStep, she
 from rowanseed.formats.readings import pages_of, read_sheet_pdf
 from rowanseed.formats.sewing import library
 from rowanseed.web.api.intake import read_options
-from rowanseed.web.api.sew import SequenceIn
+from rowanseed.web.api.sew_asked import SequenceIn
 from rowanseed.web.api.types import FindingOut, In
 
 router = APIRouter(prefix="/api/v1", tags=["sew"])

@@ -7,12 +7,14 @@ from rowanseed.core.lengths import Unit
 from rowanseed.core.sew.cloth.acts import Way
 from rowanseed.core.sew.model import Doing, Layer, Need, Operation, Phase, Place
 from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, base_of
+from rowanseed.core.sew.pieces.said import Said
 from rowanseed.core.sew.stages import stage_of
 
 MINUTES = {
     "mark": 10, "gather": 15, "pleat": 20, "dart": 10, "tuck": 15, "ease": 10, "shirr": 20, "join": 8, "attach": 15, "finish": 6,
     "press": 4, "hem": 15, "fold": 8, "bind": 20, "close": 12, "face": 15, "make": 12, "trim": 5, "turn": 5, "insert": 20,
-    "understitch": 5, "fuse": 10, "baste": 12,
+    "understitch": 5, "fuse": 10, "baste": 12, "stay": 5, "buttonhole": 25, "cut": 5, "button": 20, "fasten": 10, "pad": 15,
+    "decorate": 20, "topstitch": 10, "try-on": 15, "hang": 5,
 }  # fmt: skip
 ENDS_SAID = frozenset({"edge", "end", "ends", "side", "hem", "neck", "waist", "wrist", "cap", "armhole", "gap"})
 
@@ -28,10 +30,22 @@ class Made:
     pieces: dict[str, list[str]] = field(default_factory=dict)  # piece -> ids of what makes it
     ways: dict[str, Way] = field(default_factory=dict)  # how a row is sewn where it is not plain
 
+    turning: list[str] = field(default_factory=list)  # the steps by which everything is turned right side out
+    turned: dict[str, list[str]] = field(default_factory=dict)  # edge -> ids of what turns it and presses it so
+
+    def backing_of(self, edge: str) -> list[str]:
+        """The steps by which what an edge belongs to is backed."""
+        return [id_ for id_ in self.whole.get(edge, ()) if self.items[id_][0].verb in ("fuse", "baste")]
+
+    def before_used(self, edges: Sequence[str], need: Need) -> None:
+        """Let whatever uses these edges wait for a step."""
+        for user in dict.fromkeys(self.used[e] for e in edges if e in self.used):
+            self.items[user][1].append(need)
+
 
 @dataclass(frozen=True)
 class StepsAsked:
-    """What the steps are made for: the garment, whether an overlocker is there, the unit of lengths.
+    """What the steps are made for: the garment, whether an overlocker is there, the unit of lengths, what was said beside it.
 
     `bagged`: the seams (by their place) that end up inside and are turned; `felled`: those that are closed from outside;
     `runs`: those that are sewn through both layers in one run, after what lies beside them is turned.
@@ -43,18 +57,19 @@ class StepsAsked:
     bagged: frozenset[int] = frozenset()
     felled: frozenset[int] = frozenset()
     runs: frozenset[int] = frozenset()
+    said: Said = Said()
 
 
 def add(
     made: Made, id_: str, verb: str, title: str, on: tuple[str, ...], place: Place, phase: Phase, piece: SewnPiece,
     *, after: tuple[Need, ...] = (), covers: tuple[str, ...] = (), closes: tuple[str, ...] = (), checks: tuple[str, ...] = (),
-    way: Way = "plain",
+    way: Way = "plain", numbers: tuple[str, ...] = (),
 ) -> str:  # fmt: skip
     """Add a step; its id, made its own where another has it."""
     own, n = id_, 2
     while own in made.items:
         own, n = f"{id_}-{n}", n + 1
-    does = Doing(title[0].upper() + title[1:], place, phase, MINUTES.get(verb, 8), checks=checks)
+    does = Doing(title[0].upper() + title[1:], place, phase, MINUTES.get(verb, 8), numbers, checks)
     layer: Layer = "lining" if piece.layer == "lining" else "shell"
     op = Operation(own, verb, verb, piece.unit, layer, on, does, covers, closes, stage=stage_of(verb))
     needs = list(after)
@@ -81,6 +96,7 @@ class Work:
     def then(
         self, verb: str, title: str, place: Place = "machine", why: str = "It is sewn first.", law: str = "clip", *,
         name: str = "", covers: tuple[str, ...] = (), closes: tuple[str, ...] = (), way: Way = "plain",
+        numbers: tuple[str, ...] = (),
     ) -> "Work":  # fmt: skip
         """Add the next step: `why` and `law` say why it waits for the one before."""
         after = (Need(self.done[-1], why, law),) if self.done else self.needs
@@ -99,6 +115,7 @@ class Work:
                 covers=covers,
                 closes=closes,
                 way=way,
+                numbers=numbers,
             )
         )
         return self
@@ -139,12 +156,6 @@ def rank_of(g: PiecedGarment, seam: StackedSeam) -> tuple[bool, bool]:
     """Seams within a unit first, then those between units; bands and facings last."""
     owners = [g.piece_of(e) for e in seam.edges]
     return len({(p.unit, p.layer) for p in owners}) > 1, any(p.small and p.unit != "yoke" for p in owners)
-
-
-def is_foot(edge: str) -> tuple[bool, bool]:
-    """Hems at the foot come after the edges that run into them."""
-    name = edge.rpartition(".")[2]
-    return name in ("hem", "bottom", "foot", "lower", "wrist"), name == "hem"
 
 
 def key_of(seam: StackedSeam) -> str:

@@ -253,3 +253,9 @@ def is_zip(seam: StackedSeam) -> bool:
 def zips(edge: str) -> bool:
     """Whether an edge is one that a zip is sewn to, by its name."""
     return base_of(edge.rpartition(".")[2]) == "zip"
+
+
+def is_foot(edge: str) -> tuple[bool, bool]:
+    """Hems at the foot come after the edges that run into them."""
+    name = edge.rpartition(".")[2]
+    return name in ("hem", "bottom", "foot", "lower", "wrist"), name == "hem"

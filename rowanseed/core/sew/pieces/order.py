@@ -13,6 +13,7 @@ from rowanseed.core.sew.model import ClothTraits, Need, Operation, Step
 from rowanseed.core.sew.order import in_sittings
 from rowanseed.core.sew.pieces.making import StepsAsked
 from rowanseed.core.sew.pieces.model import base_of
+from rowanseed.core.sew.pieces.own import without_wishes
 from rowanseed.core.sew.pieces.steps import Item, PieceSteps, steps_of
 from rowanseed.core.sew.planner import Objective, in_phases, plan
 from rowanseed.core.sew.settings import machine_settings
@@ -92,7 +93,8 @@ def _waits(work: PieceSteps, later: str, need: Need) -> PieceSteps | None:
     own = {op.id for op, _ in items if op.on == thing}
     # Where the craft wants it the other way round, the cloth is followed: what would cross the later seam does not wait for it.
     freed = tuple((op, tuple(n for n in needs if n.id not in own or n.law not in GIVES_WAY)) for op, needs in items)
-    for tried in (items, freed):
+    plain = tuple((op, without_wishes(needs)) for op, needs in freed)
+    for tried in (items, freed, plain):
         try:
             _as_liked(tried)
         except FeatureError:

@@ -3,12 +3,12 @@
 from collections import Counter
 from collections.abc import Collection, Sequence
 
-from rowanseed.core.sew.model import Need, Place
+from rowanseed.core.sew.model import Need
+from rowanseed.core.sew.pieces.edge_steps import zip_title
 from rowanseed.core.sew.pieces.making import (
     Made,
     StepsAsked,
     Work,
-    is_foot,
     key_of,
     rank_of,
     said_of,
@@ -16,7 +16,8 @@ from rowanseed.core.sew.pieces.making import (
     slug_of,
     words_of,
 )
-from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, base_of, is_zip
+from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, base_of, is_foot, is_zip
+from rowanseed.core.sew.pieces.seam_finish import finish, finished_lining, sew_and_finish
 
 ENCLOSES_EDGE = frozenset({"waistband", "cuff", "band", "pocket", "tab", "strap", "belt", "tie", "placket"})
 TURNED = frozenset({"collar", "stand", "cuff", "strap", "tie", "tab", "belt", "flap", "hood", "pocket"})
@@ -33,11 +34,13 @@ def sew_seams(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> No
     shaped = tuple(Need(id_, why, "shape") for e in edges for id_ in made.whole.get(e, ()))
     work = Work(made, tuple(map(key_of, seams)), slug_of(edges[0]), g.piece_of(edges[0]), "join", shaped)
     if all(map(is_zip, seams)):
-        _zip(work, g, edges)
+        _zip(work, asked, edges)
     elif is_gap(seams[0]):
         _gap(work, g, edges)
     elif _felled(asked, seams):
         _fell(work, g, seams)
+    elif all(tube_after_sleeve(asked, s) for s in seams):
+        sew_and_finish(work, asked, seams, seam_words(g, seams), apart=False, run=" in one run")
     elif any(g.seams.index(s) in asked.runs for s in seams):
         _in_one_run(work, g, seams)
     elif len({(p.unit, p.layer) for p in map(g.piece_of, edges)}) > 1:
@@ -128,9 +131,9 @@ def _felled(asked: StepsAsked, seams: Sequence[StackedSeam]) -> bool:
     return any(asked.garment.seams.index(s) in asked.felled for s in seams)
 
 
-def _zip(work: Work, g: PiecedGarment, edges: Sequence[str]) -> None:
+def _zip(work: Work, asked: StepsAsked, edges: Sequence[str]) -> None:
     work.phase = "join"
-    work.then("insert", f"Sew the zip to {words_of(g, edges)}", name="insert-zip")
+    work.then("insert", zip_title(asked, edges), name="insert-zip", numbers=("zip",))
     work.then("press", "Press the zip’s edges, from the wrong side", "iron", "It is sewn in first.", "finish")
 
 
@@ -160,27 +163,22 @@ def _in_one_run(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> N
 
 def _within(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> None:
     name, piece = seam_words(asked.garment, seams), work.piece
-    work.then("join", f"Sew {name}", name="sew")
-    if piece.layer != "lining" and not piece.small:
-        _finish(work, asked, name)
-    why = "It is pressed once its raw edges are finished." if len(work.done) > 1 else "It is sewn first."
-    work.then("press", f"Press {name}", "iron", why, "finish")
+    bare = piece.layer != "lining" or finished_lining(asked, asked.garment, seams)
+    if bare and not piece.small:
+        sew_and_finish(work, asked, seams, name, apart=True)
+    else:
+        work.then("join", f"Sew {name}", name="sew", numbers=("seam",))
+        work.then("press", f"Press {name} open", "iron", law="finish")
     if piece.small:
         work.made.pieces.setdefault(piece.id, []).append(work.done[-1])
-
-
-def _finish(work: Work, asked: StepsAsked, name: str) -> None:
-    place: Place = "overlocker" if asked.overlocker else "machine"
-    how = "Overlock" if asked.overlocker else "Zigzag"
-    work.then("finish", f"{how} {name}, both edges together", place, law="finish")
 
 
 def _made_alone(work: Work, g: PiecedGarment, seams: Sequence[StackedSeam]) -> None:
     """A small part is sewn round, trimmed, turned and pressed before it goes on."""
     piece, name = work.piece, seam_words(g, seams)
     work.phase = "flat"
-    work.then("join", f"Sew {name}", name="sew")
-    work.then("trim", f"Trim, layer and clip {name}", "table", "It is sewn before it is trimmed.")
+    work.then("join", f"Sew {name}", name="sew", numbers=("seam",))
+    work.then("trim", f"Trim, layer and clip {name}", "table", "It is sewn before it is trimmed.", numbers=("clip",))
     work.then("turn", f"Turn the {piece.unit} and ease out its corners", "table", CUT_BACK, covers=work.on)
     work.then("press", f"Press the {piece.unit}, its seam on the edge", "iron", "It is turned first.", "turn")
     for edge in {e for s in seams for e in s.edges}:
@@ -202,7 +200,8 @@ def _between(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> Non
     if any(twice_in(g, s) for s in seams):
         _taken_in(work, to, edges, words_of(g, own[:1]))
         return
-    work.then("attach" if part.unit in ENCLOSES_EDGE else "join", f"Sew {words_of(g, own)}{to}")
+    numbers = ("seam", *(("gather-ratio",) if any("gather" in g.fates[e].shaping for e in edges) else ()))
+    work.then("attach" if part.unit in ENCLOSES_EDGE else "join", f"Sew {words_of(g, own)}{to}", numbers=numbers)
     name = f"the seam of {words_of(g, own)}"
     lined = len({g.piece_of(e).layer == "lining" for e in edges}) > 1
     foot = any(base_of(e.rpartition(".")[2]) in ("hem", "wrist") for e in edges)
@@ -210,12 +209,22 @@ def _between(work: Work, asked: StepsAsked, seams: Sequence[StackedSeam]) -> Non
         work.then("grade", f"Layer {name} and clip its curves", "table")
         bagged = any(g.seams.index(s) in asked.bagged for s in seams)
         if part.unit == "facing" and not lined and not bagged:
-            work.then("understitch", f"Understitch {words_of(g, own)}", why=CUT_BACK)
-            why = "The row is sewn while it lies out."
-            work.then("turn", "Turn the facing to the inside", "table", why, "through", covers=work.on)
+            _turn_facing(work, asked, words_of(g, own))
     elif part.layer != "lining" and not lined:
-        _finish(work, asked, name)
+        finish(work, asked, seams, name, apart=False)
     work.then("press", f"Press {name}", "iron", "It is pressed once its allowances are done.", "finish")
+
+
+def _turn_facing(work: Work, asked: StepsAsked, words: str) -> None:
+    """A facing is turned, its edge kept inside as the school has it."""
+    roll = asked.said.schools.get("facing-roll", "understitch")
+    why = CUT_BACK
+    if roll == "understitch":
+        work.then("understitch", f"Understitch {words}", why=CUT_BACK)
+        why = "The row is sewn while it lies out."
+    work.then("turn", "Turn the facing to the inside", "table", why, "through", covers=work.on)
+    if roll == "topstitch":
+        work.then("topstitch", f"Topstitch {words}", why="It is turned first.", law="turn", numbers=("edge-stitch",))
 
 
 def _part(g: PiecedGarment, edges: Sequence[str]) -> SewnPiece:
@@ -244,7 +253,7 @@ def _taken_in(work: Work, to: str, edges: Sequence[str], words: str) -> None:
     title = f"Sew {words}{to}, both layers of the {part.unit} in one row"
     plain = part.unit == "yoke"
     covers, closes = (() if plain else tuple(edges)), (() if plain else (part.unit,))
-    work.then(verb, title, covers=covers, closes=closes, way="plain" if plain else "edge")
+    work.then(verb, title, covers=covers, closes=closes, way="plain" if plain else "edge", numbers=("seam",))
     if plain:
         work.then("grade", f"Layer the seam of {words}", "table")
     work.then("press", f"Press the seam of {words}", "iron", law="finish", way="plain" if plain else "edge")
@@ -261,6 +270,8 @@ def draw_through(made: Made, asked: StepsAsked) -> None:
     if asked.runs:
         title = "Turn right side out, drawing what hangs by a sewn shoulder through it, and press the edges"
     work.then("turn", title, "iron", name="draw-through", covers=work.on)
+    for edge in {e for s in lined for e in s.edges}:
+        made.turned[edge] = work.done
     for n in asked.runs:
         user = made.used[g.seams[n].edges[0]]
         made.items[user][1].append(Need(work.done[0], "Closed before, they could not be turned.", "through"))
@@ -284,6 +295,9 @@ def turn_bag(made: Made, asked: StepsAsked, seams: Sequence[StackedSeam]) -> Non
         "turn",
         name="press-out",
     )
+    made.turning.append(work.done[0])
+    for edge in {e for s in seams for e in s.edges}:
+        made.turned[edge] = work.done
     for id_, (op, needs) in made.items.items():
         if op.verb in ("close", "attach") and made.ways.get(id_) == "hand" and _opens(g, op.on, asked):
             needs.append(Need(work.done[0], CLOSED_LAST, "through"))
@@ -311,9 +325,20 @@ def rank(asked: StepsAsked, seams: Sequence[StackedSeam]) -> tuple[int, int]:
     if asked.runs and len({g.piece_of(e).layer == "lining" for e in first.edges}) > 1 and not foot:
         return LINED, place
     between, small = rank_of(g, first)
+    if not between and tube_after_sleeve(asked, first):
+        return BETWEEN, len(g.seams) + place
     if is_zip(first):
         return zip_rank(g, {g.piece_of(e).unit for e in first.edges}, place)
     return (SMALL_PARTS if small and between else BETWEEN if between else WITHIN), place
+
+
+def tube_after_sleeve(asked: StepsAsked, seam: StackedSeam) -> bool:
+    """Whether a seam closes a sleeve, or the body's side, that is joined at the armhole while both lie flat."""
+    if asked.said.schools.get("sleeve-setting") != "flat":
+        return False
+    beside = {base_of(n.rpartition(".")[2]) for e in seam.edges for n in asked.garment.beside(e)}
+    foot = any(is_foot(n)[0] for e in seam.edges for n in asked.garment.beside(e))
+    return foot and any(name in ("armhole", "cap") or name.startswith("cap-") for name in beside)
 
 
 def zip_rank(g: PiecedGarment, units: Collection[str], place: int) -> tuple[int, int]:

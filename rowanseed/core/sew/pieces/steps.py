@@ -11,9 +11,11 @@ from functools import partial
 from rowanseed.core.sew.cloth.acts import Act, Way
 from rowanseed.core.sew.cloth.rooms import Rooms
 from rowanseed.core.sew.model import Need, Operation, Place
+from rowanseed.core.sew.pieces.additions import add_backing, add_more, add_stays
 from rowanseed.core.sew.pieces.doings import act_of
 from rowanseed.core.sew.pieces.edge_steps import END, end_edges, shape_edges
-from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, is_foot, said_of, slug_of, words_of
+from rowanseed.core.sew.pieces.fastenings import fasten
+from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, said_of, slug_of, words_of
 from rowanseed.core.sew.pieces.model import (
     BACKINGS,
     EdgeFate,
@@ -22,8 +24,11 @@ from rowanseed.core.sew.pieces.model import (
     StackedSeam,
     base_of,
     is_fold,
+    is_foot,
     zips,
 )
+from rowanseed.core.sew.pieces.own import add_own, settled_wishes
+from rowanseed.core.sew.pieces.seam_finish import finish_of
 from rowanseed.core.sew.pieces.seam_steps import (
     BETWEEN,
     ON,
@@ -34,6 +39,7 @@ from rowanseed.core.sew.pieces.seam_steps import (
     rank,
     runs_of,
     sew_seams,
+    tube_after_sleeve,
     turn_bag,
     turned_in,
     twice_in,
@@ -52,6 +58,9 @@ class PieceSteps:
     items: tuple[Item, ...]
     ways: Mapping[str, Way]
     unfolded: Unfolded
+    gave_way: tuple[
+        tuple[str, str], ...
+    ] = ()  # wishes that stood against what the cloth asks: what was to come later, after what
 
     @property
     def acts(self) -> dict[str, Act]:
@@ -90,8 +99,10 @@ def steps_of(asked: StepsAsked) -> PieceSteps:
         g.pieces[0],
     )
     _back(made, g)
+    add_backing(made, asked)
+    add_stays(made, asked)
     for edges, shaping in _shapings(g):
-        shape_edges(made, g, edges, shaping)
+        shape_edges(made, asked, edges, shaping)
     for at, (_, used, do) in enumerate(sorted(_jobs(made, asked), key=lambda job: job[0])):
         made.place |= dict.fromkeys(used, at)
         do()
@@ -102,23 +113,39 @@ def steps_of(asked: StepsAsked) -> PieceSteps:
     if bag:
         turn_bag(made, asked, bag)
     _order(made, g)
+    for edge, ids in made.turned.items():
+        made.whole[edge].extend(ids)
+    add_more(made, asked)
+    fasten(made, asked)
+    add_own(made, asked)
     last = add(made, "final-press", "press", "Last pressing", (), "iron", "finish", g.pieces[0])
     made.items[last][1].extend(
         Need(id_, "The garment is whole.", "complete") for id_ in list(made.items) if id_ != last
     )
     items = tuple((op, tuple({need.id: need for need in needs}.values())) for op, needs in made.items.values())
-    return PieceSteps(asked, items, made.ways, unfolded)
+    if asked.said.by_hand:
+        items = tuple((_by_hand(op), needs) for op, needs in items)
+    items, gave_way = settled_wishes(items)
+    return PieceSteps(asked, items, made.ways, unfolded, gave_way)
+
+
+def _by_hand(op: Operation) -> Operation:
+    """A step of the machine done with needle and thread: it takes about three times as long."""
+    if op.place not in ("machine", "overlocker"):
+        return op
+    return replace(op, does=replace(op.does, place="hand", minutes=3 * op.does.minutes))
 
 
 def _jobs(made: Made, asked: StepsAsked) -> Iterator[tuple[tuple[int, int], Sequence[str], Callable[[], None]]]:
     """What is done to edges, seams and ends, each with its place in the natural order: ends in the middle, the foot's late."""
     g = asked.garment
-    for seams in _alike(g, asked.runs):
+    for seams in _alike(asked):
         yield rank(asked, seams), [e for s in seams for e in s.edges], partial(sew_seams, made, asked, seams)
     for k, (edges, fate) in enumerate(_endings(g)):
         foot, last = is_foot(edges[0])
         units = {g.piece_of(e).unit for e in edges}
-        place = zip_rank(g, units, k) if zips(edges[0]) else (BETWEEN + last if foot else ON, k)
+        late = 2 * len(g.seams) + k  # after a tube that is closed late
+        place = zip_rank(g, units, k) if zips(edges[0]) else (BETWEEN + last, late) if foot else (ON, k)
         yield place, edges, partial(end_edges, made, asked, edges, fate)
 
 
@@ -160,8 +187,9 @@ def _shapings(g: PiecedGarment) -> list[tuple[tuple[str, ...], Shaping]]:
     return [(tuple(edges), key[3]) for key, edges in found.items()]  # type: ignore[misc]
 
 
-def _alike(g: PiecedGarment, runs: frozenset[int]) -> list[list[StackedSeam]]:
+def _alike(asked: StepsAsked) -> list[list[StackedSeam]]:
     """Seams that are worked alike, left and right, together; all that makes a small part in one round."""
+    g, runs = asked.garment, asked.runs
     found: dict[tuple[object, ...], list[StackedSeam]] = {}
     for seam in g.seams:
         pieces = {g.piece_of(e).id for e in seam.edges}
@@ -171,8 +199,11 @@ def _alike(g: PiecedGarment, runs: frozenset[int]) -> list[list[StackedSeam]]:
         if g.seams.index(seam) in runs:
             found.setdefault(("run", base_of(seam.edges[0].rpartition(".")[2])), []).append(seam)
             continue
+        if tube_after_sleeve(asked, seam):
+            found.setdefault(("tube", g.piece_of(seam.edges[0]).layer), []).append(seam)
+            continue
         owners = [(g.piece_of(e).unit, g.piece_of(e).layer, base_of(e.rpartition(".")[2])) for e in seam.edges]
-        found.setdefault(tuple(sorted(set(owners))), []).append(seam)
+        found.setdefault((*sorted(set(owners)), finish_of(asked, seam)), []).append(seam)
     return list(found.values())
 
 
