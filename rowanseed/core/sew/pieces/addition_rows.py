@@ -25,6 +25,7 @@ class Addition:
     law: str = "flat"
     one: bool = False  # done to the first piece that has such an edge, not to each
     layer: str = "shell"
+    seam: bool = False  # only where the edge lies in a seam of its own layer
     once: bool = False  # done once in the garment, not once in each unit
     prefer: str = "front"  # of several pieces, the one with this word in its name
 
@@ -113,12 +114,13 @@ ADDITIONS = (
         "shoulder-pads",
         ("sewn",),
         TOP,
-        ("armhole",),
+        ("armhole", "shoulder"),
         "after",
         (("pad", "Sew the shoulder pads to the shoulder’s allowances", "hand"),),
         "The sleeve hangs over the pad.",
         "inside",
         one=True,
+        seam=True,
     ),
     Addition(
         "back-stay",

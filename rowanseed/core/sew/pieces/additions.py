@@ -10,7 +10,7 @@ from rowanseed.core.sew.cloth.acts import Way
 from rowanseed.core.sew.model import Need, Place
 from rowanseed.core.sew.pieces.addition_rows import ADDITIONS, FLAT, SIDES, TRUNK, Addition
 from rowanseed.core.sew.pieces.making import Made, StepsAsked, Work, key_of, slug_of, words_of
-from rowanseed.core.sew.pieces.model import BACKINGS, SewnPiece, StackedSeam, base_of
+from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, StackedSeam, base_of
 from rowanseed.core.sew.pieces.said import names_of_piece
 from rowanseed.core.sew.pieces.seam_steps import TURNED
 
@@ -136,9 +136,14 @@ def _asking(asked: StepsAsked, row: Addition) -> Iterator[tuple[str, list[SewnPi
 
 def _add(made: Made, asked: StepsAsked, row: Addition, choice: str, pieces: Sequence[SewnPiece]) -> None:
     g = asked.garment
-    name = next(n for n in row.edges for p in pieces if any(base_of(e) == n for e in p.edges))
-    edges = tuple(f"{p.id}.{e}" for p in pieces for e in p.edges if base_of(e) == name)
     after = row.when == "after"
+    every = [
+        (base_of(e), f"{p.id}.{e}") for p in pieces for e in p.edges if not row.seam or _shell_seam(g, f"{p.id}.{e}")
+    ]
+    name = next((n for n in row.edges if any(n == own for own, _ in every)), None)
+    if name is None:
+        return
+    edges = tuple(edge for own, edge in every if own == name)
     ids = [id_ for e in edges for id_ in (made.whole.get(e, ()) if after else made.backing_of(e))]
     why, law = (row.why, row.law) if after else ("Backing goes on flat.", "layers")
     needs = tuple(Need(id_, why, law) for id_ in dict.fromkeys(ids))
@@ -157,6 +162,12 @@ def _add(made: Made, asked: StepsAsked, row: Addition, choice: str, pieces: Sequ
     if not after:
         used = [f"{p.id}.{e}" for p in pieces for e in p.edges if base_of(e) in row.edges]
         made.before_used(used, Need(work.done[-1], row.why, row.law))
+
+
+def _shell_seam(g: PiecedGarment, edge: str) -> bool:
+    """Whether an edge lies in a seam whose allowances stay within reach of its own layer."""
+    seam = g.seam_of(edge)
+    return seam is not None and len({g.piece_of(e).layer for e in seam.edges}) == 1
 
 
 def _topstitch(made: Made, asked: StepsAsked) -> None:
