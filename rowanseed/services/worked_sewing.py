@@ -5,14 +5,16 @@ from dataclasses import replace
 from functools import cached_property
 
 from rowanseed.core.cloth.model import Cloth
-from rowanseed.core.errors import ReckonError, RowanseedError
+from rowanseed.core.errors import FeatureError, ReckonError, RowanseedError
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.make.sewing import features_of, sewing_facts
 from rowanseed.core.notions import Notion, NotionsAsk, notions, trim_for
 from rowanseed.core.pattern.model import Piece
 from rowanseed.core.pattern.usual import SIZE, usual_garment
 from rowanseed.core.requirements import Ask, Requirements, requirements
+from rowanseed.core.sew.checker import OrderFinding, check_order
 from rowanseed.core.sew.declared import declared_seams
+from rowanseed.core.sew.effect import without_effect
 from rowanseed.core.sew.garment import complete, operations_for, settled_features
 from rowanseed.core.sew.model import ClothTraits as SewCloth
 from rowanseed.core.sew.model import DeclaredSeam, Step
@@ -20,9 +22,11 @@ from rowanseed.core.sew.model import SewnGarment as SewGarment
 from rowanseed.core.sew.numbers import Facts, numbers_for
 from rowanseed.core.sew.order import in_sittings, sequence
 from rowanseed.core.sew.pace import USUAL, Pace, at_pace
+from rowanseed.core.sew.pieces.effect import Told
 from rowanseed.core.sew.sheet import offers, operations_meant, read_sheet
 from rowanseed.formats.sewing import library
 from rowanseed.services.pace import household_pace
+from rowanseed.services.sewing_by_pieces import findings_by_pieces, steps_by_pieces, told_by_pieces, unused_by_pieces
 from rowanseed.services.step_words import figures_at
 from rowanseed.services.usual_pieces import usual_buttons, usual_pieces
 from rowanseed.services.worked_pieces import WorkedPieces, once
@@ -102,7 +106,35 @@ class WorkedSewing(WorkedPieces):
 
     def _usual_steps(self, minutes: int, sheet: Sequence[str]) -> list[Step]:
         """The program's order, each step with its numbers."""
+        told = self.told_by_pieces
+        if told is not None:
+            return steps_by_pieces(told, minutes)
         return sequence(library(), self.garment, lambda op: numbers_for(op, self.sewing_facts), minutes, sheet)
+
+    @cached_property
+    def told_by_pieces(self) -> Told | None:
+        """The garment by its pieces and the fates of their edges, where it is sewn so; None where its pieces do not tell one."""
+        if not self.make.plan.by_pieces or not self.sizes:
+            return None
+        try:
+            return told_by_pieces(self.pattern, self.make.view, self.sizes[0], self.garment, self.sewing_facts)
+        except FeatureError:
+            return None
+
+    @property
+    def order_findings(self) -> list[OrderFinding]:
+        """What is to be said of the order as it stands."""
+        ids = [s.operation.id for s in self.steps]
+        if self.told_by_pieces is not None:
+            return findings_by_pieces(self.told_by_pieces, ids)
+        return check_order(library(), self.garment, ids)
+
+    @property
+    def unused(self) -> Sequence[str]:
+        """What the garment is described with and nothing in it takes, in sentences."""
+        if self.told_by_pieces is None:
+            return without_effect(library(), self.garment)
+        return unused_by_pieces(self.pattern, self.make.view, self.sizes[0], self.garment, self.sewing_facts)
 
     @cached_property
     def pace(self) -> Pace:

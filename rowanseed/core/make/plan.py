@@ -42,6 +42,7 @@ class MakePlan:
     `own`: figures of this garment, typed here against the pattern's; `at`: figures of single edges and seams, by their names.
     `units`: what a part of the garment has otherwise than the rest; `own_steps`: steps in the sewist's own words.
     `growth_months`: for how long a child is to wear it, whose growth is counted in; an adult's plan does not use it.
+    `by_pieces`: sewn in the order that its pieces and the fates of their edges give, not by its description.
     `locked`: placements that are held when a role's pieces are laid again. `conceded`: what was given up to make the cloth enough.
     """
 
@@ -77,3 +78,4 @@ class MakePlan:
     own_steps: tuple[OwnStep, ...] = ()
     at: Mapping[str, AtThing] = field(default_factory=dict)
     growth_months: int = 6
+    by_pieces: bool = False

@@ -8,6 +8,7 @@ from rowanseed.core.garment_kinds import Cut, GarmentKind
 from rowanseed.core.geometry.shape import PieceShape, with_allowance
 from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import Length
+from rowanseed.core.pattern.fates import EdgeFate
 from rowanseed.core.pattern.figures import Figures
 
 Role = Literal["self", "contrast", "lining", "interfacing", "underlining", "offcut"]
@@ -139,6 +140,7 @@ class Pattern:
     """An envelope and its pieces. `cut`: how a skirt or trousers hang; `least_stretch`: the share of stretch it asks for.
 
     `cup`: how much larger than the high bust it is drawn for the full bust to be; None where the envelope does not say.
+    `fates`: what becomes of an edge, by `number|edge`. `units`: what a piece is a part of, by its number, against its name.
     """
 
     name: str
@@ -156,6 +158,8 @@ class Pattern:
     printed: tuple[Printed, ...] = ()
     cup: Length | None = None
     figures: Figures = Figures()
+    fates: Mapping[str, EdgeFate] = field(default_factory=dict)
+    units: Mapping[str, str] = field(default_factory=dict)
 
     def size_names(self) -> tuple[str, ...]:
         """The sizes, smallest first."""

@@ -56,11 +56,11 @@ def _of(seam: Seam, known: Mapping[str, tuple[Piece, PieceShape]]) -> Iterator[D
     if seam.more_a or seam.more_b or seam.a[0] not in known or seam.b[0] not in known or seam.a[0] == seam.b[0]:
         return
     one, other = (known[side[0]][0] for side in (seam.a, seam.b))
-    units = {_unit_of(*known[side[0]]) for side in (seam.a, seam.b)}
+    units = {unit_of_piece(*known[side[0]]) for side in (seam.a, seam.b)}
     if len(units) > 1 or "" in units:
         return
-    name = _name(seam.a, one)
-    if name != _name(seam.b, other):
+    name = edge_word(seam.a, one)
+    if name != edge_word(seam.b, other):
         name = _plain(seam.a[1])
     if ("yoke" in one.name.lower()) != ("yoke" in other.name.lower()) and name not in BESIDE_YOKE:
         name = "yoke"  # whatever its edges are called, it is the seam that every yoke has
@@ -70,7 +70,8 @@ def _of(seam: Seam, known: Mapping[str, tuple[Piece, PieceShape]]) -> Iterator[D
     )
 
 
-def _unit_of(piece: Piece, shape: PieceShape) -> str:
+def unit_of_piece(piece: Piece, shape: PieceShape) -> str:
+    """The unit that a piece is a part of by its name, else by its edges: `top` or `low`; "" for a small part that has none."""
     name = piece.name.lower()
     said = next((unit for words, unit in UNIT_WORDS if any(word in name for word in words)), None)
     if said is not None:
@@ -84,7 +85,7 @@ def _plain(edge: str) -> str:
     return SEWN_WORDS.get(plain, plain)
 
 
-def _name(side: SeamSide, piece: Piece) -> str:
+def edge_word(side: SeamSide, piece: Piece) -> str:
     """The seam's fixed name: a centre edge is the front's or the back's."""
     edge = _plain(side[1])
     if "sleeve" in piece.name.lower() and edge in SLEEVE_SEAMS:
@@ -101,4 +102,4 @@ def _neighbours(side: SeamSide, piece: Piece, shape: PieceShape) -> Iterator[str
         return
     for name, corners in shape.edges.items():
         if name != side[1] and set(corners) & set(ends):
-            yield _name((side[0], name), piece)
+            yield edge_word((side[0], name), piece)

@@ -7,6 +7,7 @@ from rowanseed.core.errors import ReckonError
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.lengths import MM_PER, Unit, both
+from rowanseed.core.pattern.fates import EdgeFate
 from rowanseed.core.pattern.seamwalk import AlterPiece, Walker
 from rowanseed.core.reckon import bias, hems, seams
 from rowanseed.core.reckon.fullness import elastic_length
@@ -21,7 +22,7 @@ from rowanseed.core.requirements import (
 )
 from rowanseed.core.sew.anatomy import edges_of
 from rowanseed.core.sew.model import Operation
-from rowanseed.core.sew.pieces.model import EdgeFate, PiecedGarment, is_foot
+from rowanseed.core.sew.pieces.model import PiecedGarment, is_foot
 from rowanseed.core.sew.pieces.said import names_of_edges
 
 IN = MM_PER["in"]

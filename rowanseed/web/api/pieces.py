@@ -7,15 +7,8 @@ from pydantic import ConfigDict, Field
 
 from rowanseed.core.errors import FeatureError
 from rowanseed.core.geometry.outline import edge_sides
-from rowanseed.core.sew.pieces.model import (
-    EdgeFate,
-    Ending,
-    PiecedGarment,
-    SewnPiece,
-    Shaping,
-    StackedSeam,
-    pieced,
-)
+from rowanseed.core.pattern.fates import EdgeFate, Ending, Shaping
+from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, pieced
 from rowanseed.web.api.types import In, Mm, OutlineIn
 
 Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^.+\s][^.+]*$")]

@@ -49,7 +49,7 @@ def _page(
     request: Request, home: Household, stored: patterns.StoredPattern, form: Form | None, status: int = 200
 ) -> Response:
     pattern = stored.pattern
-    size = _size(request, form, pattern)
+    size = shown_size(request, form, pattern)
     sides = [
         (f"{p.number}|{edge}", f"{p.number} {p.name}, {edge}")
         for p in pattern.pieces
@@ -81,7 +81,7 @@ def _sizes(pattern: Pattern) -> list[str]:
     )
 
 
-def _size(request: Request, form: Form | None, pattern: Pattern) -> str:
+def shown_size(request: Request, form: Form | None, pattern: Pattern) -> str:
     """The size that is shown: the one asked for, else the middle one that is measured."""
     sizes = _sizes(pattern)
     asked = (form.typed.get("size") if form else None) or request.query_params.get("size", "")
@@ -141,7 +141,7 @@ async def take_suggested(request: Request, home: Home, pattern_id: int) -> Respo
     """Declare every seam that the edges suggest."""
     form = await read_form(request)
     stored = patterns.pattern(home.conn, pattern_id)
-    found = suggest_seams(stored.pattern, _size(request, form, stored.pattern))
+    found = suggest_seams(stored.pattern, shown_size(request, form, stored.pattern))
     return _keep(request, home, stored, form, replace(stored.pattern, seams=(*stored.pattern.seams, *found)))
 
 

@@ -6,8 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.lengths import format_length
 from rowanseed.core.make.sewing import features_of
-from rowanseed.core.sew.checker import OrderFinding, check_order
-from rowanseed.core.sew.effect import without_effect
+from rowanseed.core.sew.checker import OrderFinding
 from rowanseed.core.sew.garment import assembled
 from rowanseed.core.sew.model import Step
 from rowanseed.core.sew.numbers import AtThing
@@ -27,9 +26,8 @@ router = APIRouter(prefix="/makes/{make_id}/sew", include_in_schema=False)
 def sew_context(view: WorkedMake, step_id: str) -> dict[str, object]:
     """What the Sew page shows, with one step large."""
     steps = view.steps
-    broken = check_order(library(), view.garment, [s.operation.id for s in steps])
     early: dict[str, list[OrderFinding]] = {}
-    for finding in broken:
+    for finding in view.order_findings:
         early.setdefault(finding.step, []).append(finding)
     current = _current(view, steps, step_id)
     at = steps.index(current) if current else 0
@@ -49,6 +47,8 @@ def sew_context(view: WorkedMake, step_id: str) -> dict[str, object]:
         "title_of": titles_of(view),
         "fixed": bool(view.make.plan.order),
         "assembly": assembled(library(), view.garment),
+        "pieces_tell": bool(view.sizes)
+        and any(view.sizes[0] in p.shapes for p in view.pattern.pieces_of(view.make.view)),
         "described": bool(features_of(view.pattern, view.make.view, view.make.plan)),
         "described_form": described_form(view.garment, view.make.plan.units),
         "own_steps": {step.id for step in view.make.plan.own_steps},
@@ -87,7 +87,7 @@ def show(request: Request, home: Home, make_id: int, step: str = "") -> Response
 def unused(request: Request, home: Home, make_id: int) -> Response:
     """What the garment is described with and nothing in it takes."""
     view = WorkedMake(home.conn, make_id, home.settings)
-    return page(request, home, "sew/_unused.html", {"unused": without_effect(library(), view.garment)})
+    return page(request, home, "sew/_unused.html", {"unused": view.unused})
 
 
 @router.post("/tick", name="sew_tick")
@@ -136,6 +136,17 @@ def _keep_order(
         return see_other(request, f"/makes/{make.id}/sew")
     context = {**sew_context(WorkedMake(home.conn, make.id, home.settings), ""), "moved": moved}
     return page_or_part(request, home, "sew/show.html", "sew/_steps.html", context)
+
+
+@router.post("/by-pieces", name="sew_by_pieces")
+async def by_pieces(request: Request, home: Home, make_id: int) -> Response:
+    """Sew in the order that pieces and the fates of their edges give, or again by the garment's description."""
+    form = await read_form(request)
+    view = WorkedMake(home.conn, make_id, home.settings)
+    plan = replace(view.make.plan, by_pieces=form.flag("on"), order=())
+    with db.write(home.conn):
+        makes.put_plan(home.conn, make_id, form.version(), plan)
+    return see_other(request, f"/makes/{make_id}/sew")
 
 
 @router.post("/garment", name="sew_garment")

@@ -8,9 +8,10 @@ import random
 import pytest
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.pattern.fates import SHAPINGS, EdgeFate
 from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.pieces.making import StepsAsked
-from rowanseed.core.sew.pieces.model import SHAPINGS, EdgeFate, SewnPiece, StackedSeam, pieced
+from rowanseed.core.sew.pieces.model import SewnPiece, StackedSeam, pieced
 from rowanseed.core.sew.pieces.order import check_pieces, ordered
 from rowanseed.core.sew.pieces.steps import steps_of
 

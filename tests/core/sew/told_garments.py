@@ -1,6 +1,7 @@
 """Invented garments told by pieces, seams and fates, as a sewist gives them: halves on the fold, left and right cut at once."""
 
-from rowanseed.core.sew.pieces.model import EdgeFate, PiecedGarment, SewnPiece, StackedSeam, pieced
+from rowanseed.core.pattern.fates import EdgeFate
+from rowanseed.core.sew.pieces.model import PiecedGarment, SewnPiece, StackedSeam, pieced
 
 
 def piece(line: str) -> SewnPiece:

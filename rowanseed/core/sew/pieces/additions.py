@@ -91,12 +91,16 @@ def _loose_parts(made: Made, asked: StepsAsked) -> bool:
     loose = [
         p
         for p in g.pieces
-        if p.unit in PATCHED and p.layer == "shell" and not any(g.seam_of(f"{p.id}.{e}") for e in p.edges)
+        if p.unit in PATCHED
+        and p.layer == "shell"
+        and "welt" not in p.id
+        and not any(g.seam_of(f"{p.id}.{e}") for e in p.edges)
     ]
     for part in loose:
         trunk = [p for p in g.pieces if p.unit in TRUNK and p.layer == "shell"]
         named = [p for p in trunk if asked.said.choice("pocket", names_of_piece(p)) in PATCHES]
-        under = next((p for p in [*named, *trunk] if "front" in p.id), trunk[0] if trunk else part)
+        side = "back" if "back" in part.id else "front"
+        under = next((p for p in [*named, *trunk] if side in p.id), trunk[0] if trunk else part)
         edges = [f"{part.id}.{e}" for e in part.edges]
         needs = tuple(
             Need(id_, "Its edges are done before it is sewn on.", "parts")

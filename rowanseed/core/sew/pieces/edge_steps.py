@@ -3,9 +3,9 @@
 from collections.abc import Callable, Sequence
 
 from rowanseed.core.lengths import both
+from rowanseed.core.pattern.fates import EdgeFate, Ending, Shaping
 from rowanseed.core.sew.model import Need, Place
 from rowanseed.core.sew.pieces.making import Made, StepsAsked, Work, slug_of, words_of
-from rowanseed.core.sew.pieces.model import EdgeFate, Ending, Shaping
 from rowanseed.core.sew.pieces.said import names_of_edges
 
 SHAPED = {

@@ -12,6 +12,7 @@ MEETING = {
     "front": ("front-edge", "centre-front", "front", "cf", "front-end", "opening", "lap"),
     "back": ("back-edge", "centre-back", "back", "cb", "opening", "lap"),
 }
+LENGTHWISE = frozenset({"stand", "cuff", "waistband"})
 SLITS = frozenset({"slit", "placket", "vent"})
 ENDS = frozenset({"end", "end-a", "end-b", "front", "front-edge", "centre-front"})
 THROUGH_ALL = "It goes through all the layers that lie there."
@@ -120,7 +121,8 @@ def fasten(made: Made, asked: StepsAsked) -> None:
         g = asked.garment
         needs = [Need(id_, THROUGH_ALL, "layers") for e in edges for id_ in _made_before(made, g, e)]
         work = Work(made, edges, slug_of(edges[0]), g.piece_of(edges[0]), "finish", tuple(needs))
-        words = words_of(g, edges) if not _at_ends(edges) else f"the ends of the {g.piece_of(edges[0]).unit}"
+        unit = g.piece_of(edges[0]).unit
+        words = f"the ends of the {unit}" if unit in LENGTHWISE else words_of(g, edges)
         if bearing.kind in FASTENED:
             title, verb = FASTENED[bearing.kind]
             work.then(verb, title.format(e=words), "hand", name=bearing.kind)
@@ -128,10 +130,6 @@ def fasten(made: Made, asked: StepsAsked) -> None:
             _loops(made, asked, work, words)
         else:
             _buttoned(made, asked, work, words, bearing)
-
-
-def _at_ends(edges: Sequence[str]) -> bool:
-    return all(base_of(e.rpartition(".")[2]).startswith("end") for e in edges)
 
 
 def _made_before(made: Made, g: PiecedGarment, edge: str) -> list[str]:
@@ -149,7 +147,7 @@ def _buttoned(made: Made, asked: StepsAsked, work: Work, words: str, bearing: Be
         _bound_first(made, asked, bearing.edges, words)
     title, place = HOLES.get(bearing.holes, HOLES["machine"])
     where: Place = "hand" if place == "hand" else "machine"
-    ends = _at_ends(bearing.edges)  # there a button pulls along the band, whatever way the front's holes lie
+    ends = work.piece.unit in LENGTHWISE  # there a button pulls along the band, whatever way the front's holes lie
     along, numbers = ("lengthwise in", ("buttonhole",)) if ends else ("along", ("buttonhole", "buttonhole-spacing"))
     work.then("buttonhole", f"{title} {along} {words}", where, numbers=numbers)
     if bearing.holes != "bound":

@@ -3,7 +3,8 @@
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
-from rowanseed.core.sew.pieces.model import BACKINGS, EdgeFate, Ending, PiecedGarment, SewnPiece, Shaping, base_of
+from rowanseed.core.pattern.fates import EdgeFate, Ending, Shaping
+from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, base_of
 from rowanseed.core.sew.pieces.said import Said, names_of_edges
 
 # By the name of an edge: the feature that speaks of it, and what its choices do to it.

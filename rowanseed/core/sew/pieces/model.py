@@ -3,18 +3,11 @@
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal, get_args
 
 from rowanseed.core.errors import FeatureError
+from rowanseed.core.pattern.fates import EdgeFate
 from rowanseed.core.sew.anatomy import SMALL
 
-Ending = Literal[
-    "joined", "hem", "bind", "face", "band", "casing", "rib", "fold", "enclosed", "selvage", "raw", "open",
-]  # fmt: skip
-ENDINGS: tuple[Ending, ...] = get_args(Ending)
-Shaping = Literal["gather", "cartridge", "pleat", "dart", "tuck", "ease", "shirr"]
-SHAPINGS: tuple[Shaping, ...] = get_args(Shaping)
-HEM_WAYS = ("single", "double", "narrow", "blind", "hand", "rolled", "faced", "twin-needle")
 BACKINGS = frozenset({"interfacing", "underlining"})  # layers that only back a piece and are caught in its seams
 SIDED = re.compile(r"[-_ ](?:left|right|l|r)$", re.I)
 ENCLOSING = SMALL | {
@@ -77,22 +70,6 @@ class StackedSeam:
     def edges(self) -> tuple[str, ...]:
         """Every edge of the stack, once."""
         return tuple(dict.fromkeys(edge for chain, _ in self.pages for edge in chain))
-
-
-@dataclass(frozen=True)
-class EdgeFate:
-    """What becomes of an edge: its ending with its way and depths in mm, and how it is shaped before.
-
-    `side`: left or right, where it is the fate of that side alone.
-    """
-
-    ending: Ending
-    way: str = ""
-    first_mm: float | None = None
-    second_mm: float | None = None
-    width_mm: float | None = None
-    shaping: tuple[Shaping, ...] = ()
-    side: str = ""
 
 
 @dataclass(frozen=True)
@@ -228,7 +205,10 @@ def _taken_between(seam: StackedSeam, pieces: Sequence[SewnPiece], seams: Sequen
     if owners[0] is owners[1]:
         return seam
     for at, part in enumerate(owners):
-        if part is not None and part.unit in SANDWICHING and layered(part, seams):
+        alone = {e.rpartition(".")[0] for e in seam.pages[at][0]} == {
+            part.id if part else ""
+        }  # not one of several in a row
+        if part is not None and alone and part.unit in SANDWICHING and layered(part, seams):
             (chain, up), other = seam.pages[at], seam.pages[1 - at]
             return StackedSeam(((chain, up), other, (chain, not up)))
     return seam

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
+from rowanseed.core.pattern.fates import EdgeFate, Shaping
 from rowanseed.core.sew.cloth.acts import Act, Way
 from rowanseed.core.sew.cloth.rooms import Rooms
 from rowanseed.core.sew.model import Need, Operation, Place
@@ -16,17 +17,7 @@ from rowanseed.core.sew.pieces.doings import act_of
 from rowanseed.core.sew.pieces.edge_steps import END, end_edges, shape_edges
 from rowanseed.core.sew.pieces.fastenings import fasten
 from rowanseed.core.sew.pieces.making import Made, StepsAsked, add, said_of, slug_of, words_of
-from rowanseed.core.sew.pieces.model import (
-    BACKINGS,
-    EdgeFate,
-    PiecedGarment,
-    Shaping,
-    StackedSeam,
-    base_of,
-    is_fold,
-    is_foot,
-    zips,
-)
+from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, StackedSeam, base_of, is_fold, is_foot, zips
 from rowanseed.core.sew.pieces.own import add_own, settled_wishes
 from rowanseed.core.sew.pieces.seam_finish import finish_of
 from rowanseed.core.sew.pieces.seam_steps import (
