@@ -24,11 +24,20 @@ def step_svg(operation: Operation, facts: Facts) -> str:
             figure = draw(facts)
             if figure is not None:
                 return bench_figure(figure, operation.title, facts.unit)
-    for words, sketch in _BY_WORD:
-        if any(word in operation.id for word in words):
-            said = f"{operation.title}, drawn"
-            return markup(tag("svg", sketch(), viewBox=f"0 0 {W} {H}", css="bench-fig", role="img", aria_label=said))
-    return ""
+    sketch = _sketch_of(operation)
+    if sketch is None:
+        return ""
+    said = f"{operation.title}, drawn"
+    return markup(tag("svg", sketch(), viewBox=f"0 0 {W} {H}", css="bench-fig", role="img", aria_label=said))
+
+
+def _sketch_of(operation: Operation) -> Callable[[], Drawn] | None:
+    """What is drawn: by the words of an operation of the library; of a step on a pattern's own edges, whose names say nothing, by
+    its verb.
+    """
+    if operation.template == operation.verb:
+        return _BY_VERB.get(operation.verb)
+    return next((sketch for words, sketch in _BY_WORD if any(word in operation.id for word in words)), None)
 
 
 def _hem(f: Facts) -> Figure:
@@ -275,3 +284,16 @@ _BY_WORD: tuple[tuple[tuple[str, ...], Callable[[], Drawn]], ...] = (
         sketches.layers_joined,
     ),
 )
+_BY_VERB: dict[str, Callable[[], Drawn]] = {
+    "buttonhole": sketches.buttonhole,
+    "button": sketches.button_on_shank,
+    "dart": _dart,
+    "gather": _rows,
+    "ease": _rows,
+    "shirr": _rows,
+    "pleat": _pleat,
+    "tuck": _pleat,
+    "bind": _binding,
+    "understitch": sketches.facing_turned,
+    "pad": sketches.pad_at_the_shoulder,
+}

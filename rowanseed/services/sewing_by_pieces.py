@@ -1,6 +1,6 @@
 """A make's garment as its pattern's pieces and fates tell it, with what the make says beside them."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 
 from rowanseed.core.pattern.model import Pattern
@@ -48,15 +48,17 @@ def findings_by_pieces(told: Told, order: Sequence[str]) -> list[OrderFinding]:
     return [*asked, *check_pieces(planned_pieces(told.steps), order)]
 
 
-def unused_by_pieces(pattern: Pattern, view: str, size: str, garment: SewnGarment, facts: Facts) -> list[str]:
-    """What was chosen and changes nothing in the garment, in sentences. Raises FeatureError."""
+def unused_by_pieces(
+    pattern: Pattern, view: str, size: str, garment: SewnGarment, facts: Facts, typed: Collection[str]
+) -> list[str]:
+    """What was typed for this make (features by name) and changes nothing in it, in sentences. Raises FeatureError."""
     own = garment_of_pattern(pattern, view, size).garment
     known = {f.name: f for f in (*library().features, *library().schools)}
     usual = {f.name: f.choices[0][0] for f in library().features}
     left_out = [
         (name, _told(own, replace(garment, features={k: v for k, v in garment.features.items() if k != name}), facts))
         for name, choice in garment.features.items()
-        if choice != usual.get(name)
+        if name in typed and choice != usual.get(name)
     ]
     said = {name: dict(known[name].choices).get(choice, choice) for name, choice in garment.features.items()}
     names = without_effect(_told(own, garment, facts), left_out)

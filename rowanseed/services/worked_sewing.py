@@ -134,7 +134,8 @@ class WorkedSewing(WorkedPieces):
         """What the garment is described with and nothing in it takes, in sentences."""
         if self.told_by_pieces is None:
             return without_effect(library(), self.garment)
-        return unused_by_pieces(self.pattern, self.make.view, self.sizes[0], self.garment, self.sewing_facts)
+        typed = self.make.plan.features
+        return unused_by_pieces(self.pattern, self.make.view, self.sizes[0], self.garment, self.sewing_facts, typed)
 
     @cached_property
     def pace(self) -> Pace:

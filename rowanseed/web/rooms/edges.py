@@ -44,6 +44,7 @@ class EdgeRow:
     said: str
     shaping: str
     ends: Sequence[tuple[str, str]]
+    sure: Sequence[tuple[str, str]]
     mates: Sequence[tuple[str, str]]
 
 
@@ -98,13 +99,17 @@ def _row(own: OfPattern, whole: PiecedGarment, edge: str, number: int, names: Ma
     taken = whole.fates[edge]
     state = "sewn" if seam is not None or zips(edge) else "ended" if taken.ending != "open" else "open"
     meant = ENDS.get(said_as(taken), ("", None))[0] if fate.ending == "open" and taken.ending != "open" else ""
-    mates = [] if seam else [(f"sew:{e}", f"sewn to {_named(own, e, names)}") for e in likely_mates(g, edge)]
+    found = [] if seam else likely_mates(g, edge)
+    sure, mates = (
+        [(f"sew:{e}", f"sewn to {_named(own, e, names)}") for e, known in found if known is likely]
+        for likely in (True, False)
+    )
     ends = [(key, ENDS[key][0]) for key in likely_ends(g, edge)]
     kept = own.said.get(edge)  # a seam with its own copy stands as a seam in the garment
     return EdgeRow(
         number, edge, edge.rpartition(".")[2].replace("-", " "), 10.0 * (g.piece_of(edge).lengths or {})[edge.rpartition(".")[2]],
         state, "its other copy" if itself else "; ".join(others), meant, said_as(kept) if kept else "",
-        next(iter(taken.shaping), ""), ends, mates,
+        next(iter(taken.shaping), ""), ends, sure, mates,
     )  # fmt: skip
 
 

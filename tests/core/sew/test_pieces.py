@@ -190,3 +190,18 @@ def test_every_fate_acts(seed):
             for op, _ in steps_of(StepsAsked(pieced(garment.pieces, garment.seams, fates))).items
         }
         assert after != before, (edge, ending)
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_which_side_of_a_seam_with_a_stand_is_named_first_changes_nothing(turned):
+    body = ("neck", "shoulder", "side", "hem", "cf")
+    pieces = [SewnPiece("front", "body", "shell", 2, body), SewnPiece("back", "body", "shell", 1, body[:-1], True),
+              SewnPiece("stand", "stand", "shell", 2, ("upper", "neck"), True),
+              SewnPiece("collar", "collar", "shell", 2, ("neck", "end", "outer"), True)]  # fmt: skip
+    neck = [(("front.neck", "back.neck"), True), (("stand.neck",), False)]
+    seams = [seam("+front.shoulder", "-back.shoulder"), seam("+front.side", "-back.side"),
+             StackedSeam(tuple(neck if not turned else [(c, not up) for c, up in neck[::-1]])),
+             seam("+stand.upper", "-collar.neck"), seam("+collar.end", "-collar.end"), seam("+collar.outer", "-collar.outer")]  # fmt: skip
+    fates = {e: EdgeFate("hem") for e in ("front.hem", "back.hem", "front.cf")}
+    work, steps = planned(pieced(pieces, seams, fates))
+    assert not check_pieces(work, [s.operation.id for s in steps])

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from rowanseed.core.pattern.fates import EdgeFate
-from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, base_of
+from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, base_of, is_fold
 from rowanseed.core.sew.pieces.of_pattern import MIRRORED, ZIPPED
 
 # What can be done to any edge that is in no seam, by a short key: its words and what it is kept as.
@@ -46,6 +46,31 @@ FIRST: tuple[tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]], ...] = (
     (("waist",), (), ("casing", "face", "bind", "rib")),
     (("neck", "armhole"), (), ("bind", "face", "rib")),
 )
+TRUNKS = frozenset({"body", "bodice", "skirt", "leg"})
+JOINED = frozenset({"side", "shoulder", "inseam", "crotch", "waist", "princess", "panel", "yoke", "raglan"})
+# Edges of two parts that are sewn together: a part and its edges, the other and its own.
+PAIRS: tuple[tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...], tuple[str, ...]], ...] = (
+    (("collar",), ("neck",), ("stand",), ("upper", "top", "outer")),
+    (("collar", "stand", "hood", "facing"), ("neck",), ("body", "bodice", "yoke"), ("neck",)),
+    (("sleeve",), ("cap",), ("body", "bodice", "yoke"), ("armhole",)),
+    (("facing",), ("armhole",), ("body", "bodice"), ("armhole",)),
+    (("facing",), ("waist",), ("skirt", "leg"), ("waist",)),
+    (("cuff",), ("upper", "top", "wrist", "side", "neck", "edge"), ("sleeve",), ("hem", "wrist", "foot")),
+    (("waistband",), ("side", "lower", "low", "waist", "foot", "edge"), ("skirt", "leg"), ("waist",)),
+    (
+        ("yoke",),
+        ("foot", "low", "lower", "back", "front"),
+        ("body", "bodice", "skirt"),
+        ("yoke", "upper", "top", "shoulder"),
+    ),
+    (("yoke",), ("shoulder",), ("body", "bodice"), ("shoulder",)),
+    (
+        ("band", "placket", "facing"),
+        ("side", "front", "inner", "outer", "centre-front"),
+        ("body", "bodice"),
+        ("centre-front", "front-edge", "front", "cf"),
+    ),
+)
 NEAR = 0.12  # a share by which edges that may be sewn together differ at most, gathers aside
 MOST_MATES = 6
 
@@ -65,25 +90,35 @@ def likely_ends(g: PiecedGarment, edge: str) -> list[str]:
     return [key for key in dict.fromkeys((*first, *ENDS)) if twin or key not in ("mirror", "zip")]
 
 
-def likely_mates(g: PiecedGarment, edge: str) -> list[str]:
-    """The edges that one may be sewn to: free, alike in name or in length, the likeliest first."""
+def likely_mates(g: PiecedGarment, edge: str) -> list[tuple[str, bool]]:
+    """The free edges that one may be sewn to, the likeliest first, and whether their names go together too."""
     piece = g.piece_of(edge)
-    found = [(score, other) for other in g.fates if (score := _alike(g, piece, edge, other)) > 0]
-    return [other for _, other in sorted(found, key=lambda each: -each[0])[:MOST_MATES]]
+    found = [(*score, other) for other in g.fates if (score := _alike(g, piece, edge, other)) is not None]
+    return [(other, named) for named, _, other in sorted(found, key=lambda each: (-each[0], -each[1]))[:MOST_MATES]]
 
 
-def _alike(g: PiecedGarment, piece: SewnPiece, edge: str, other: str) -> float:
-    """How likely two edges are sewn together; 0 where they can hardly be."""
+def _alike(g: PiecedGarment, piece: SewnPiece, edge: str, other: str) -> tuple[bool, float] | None:
+    """Whether the names of two edges go together, and how near their lengths are; None where they can hardly be sewn together."""
     mate = g.piece_of(other)
-    if mate.id == piece.id or g.seam_of(other) is not None or piece.layer in BACKINGS or mate.layer in BACKINGS:
-        return 0.0
+    if mate.id == piece.id or g.seam_of(other) is not None or {piece.layer, mate.layer} & BACKINGS or is_fold(g, other):
+        return None
     if {piece.layer, mate.layer} == {"lining", "shell"} and piece.unit != mate.unit:
-        return 0.0
-    one, two = (base_of(e.rpartition(".")[2]) for e in (edge, other))
+        return None
+    one, two = ((p.unit, base_of(e.rpartition(".")[2])) for p, e in ((piece, edge), (mate, other)))
     a, b = (_all_round(p, e) for p, e in ((piece, edge), (mate, other)))
-    named = 1.0 if one == two else 0.0
-    long = 1.0 - abs(a - b) / max(a, b) if a and b else 0.0
-    return named + long if named or long > 1.0 - NEAR else 0.0
+    near = 1.0 - abs(a - b) / max(a, b) if a and b else 0.0
+    named = _go_together(one, two) or _go_together(two, one)
+    return (named, near) if named or near > 1.0 - NEAR else None
+
+
+def _go_together(one: tuple[str, str], two: tuple[str, str]) -> bool:
+    """Whether two edges are sewn together in most garments, by their units and names."""
+    (unit, name), (other, word) = one, two
+    if unit == other or (unit in TRUNKS and other in TRUNKS):
+        return name == word and name in JOINED
+    return any(
+        unit in units and name in words and other in others and word in ends for units, words, others, ends in PAIRS
+    )
 
 
 def _all_round(piece: SewnPiece, edge: str) -> float:

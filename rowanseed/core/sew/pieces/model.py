@@ -209,8 +209,9 @@ def _taken_between(seam: StackedSeam, pieces: Sequence[SewnPiece], seams: Sequen
             part.id if part else ""
         }  # not one of several in a row
         if part is not None and alone and part.unit in SANDWICHING and layered(part, seams):
-            (chain, up), other = seam.pages[at], seam.pages[1 - at]
-            return StackedSeam(((chain, up), other, (chain, not up)))
+            chain, other = seam.pages[at][0], seam.pages[1 - at][0]
+            # Both layers' right sides face what lies between, and its right side the outer one, whichever was named first.
+            return StackedSeam(((chain, True), (other, False), (chain, False)))
     return seam
 
 
