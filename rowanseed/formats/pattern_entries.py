@@ -9,6 +9,7 @@ from rowanseed.core.garment_kinds import Cut, GarmentKind
 from rowanseed.core.geometry.outline import refuse_bad_outline
 from rowanseed.core.geometry.types import Grain
 from rowanseed.core.lengths import parse_length
+from rowanseed.core.pattern.fates import Ending, Shaping
 from rowanseed.core.pattern.model import Role
 
 FORMAT: Literal["rowanseed-pattern/1"] = "rowanseed-pattern/1"
@@ -165,6 +166,19 @@ class FiguresEntry(_Part):
     elastic: LengthText | None = None
 
 
+class FateEntry(_Part):
+    """What becomes of an edge (piece number, edge name), and how it is shaped before; depths in mm."""
+
+    edge: tuple[Key, Key]
+    fate: Ending
+    way: Annotated[str, Field(max_length=40)] = ""
+    first: Annotated[float, Field(ge=0, le=1000)] | None = None
+    second: Annotated[float, Field(ge=0, le=1000)] | None = None
+    width: Annotated[float, Field(ge=0, le=1000)] | None = None
+    shaping: Annotated[list[Shaping], Field(max_length=7)] = []
+    side: Literal["", "left", "right"] = ""
+
+
 class PatternFile(_Part):
     """A pattern as a file."""
 
@@ -177,6 +191,8 @@ class PatternFile(_Part):
     views: Annotated[list[ViewEntry], Field(min_length=1, max_length=60)] = [ViewEntry(name="A")]
     pieces: Annotated[list[PieceEntry], Field(max_length=500)] = []
     seams: list[SeamEntry] = []
+    fates: Annotated[list[FateEntry], Field(max_length=4000)] = []
+    units: dict[Key, Key] = {}
     notions: str = ""
     note: str = ""
     cut: Cut = ""

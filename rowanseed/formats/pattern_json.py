@@ -15,10 +15,12 @@ from shapely import LineString, Point
 from rowanseed.core.errors import FeatureError, PatternFileError
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape
 from rowanseed.core.lengths import Length, parse_length
+from rowanseed.core.pattern.fates import EdgeFate, key_of_edge
 from rowanseed.core.pattern.figures import Figures
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Piece, Printed, Seam, View
 from rowanseed.formats.pattern_entries import (
     FORMAT,
+    FateEntry,
     FiguresEntry,
     LineEntry,
     MarkEntry,
@@ -58,6 +60,8 @@ def write_pattern(pattern: Pattern) -> str:
         views=[ViewEntry(name=v.name, description=v.description, features=dict(v.features)) for v in pattern.views],
         pieces=[_piece_entry(p) for p in pattern.pieces],
         seams=[_seam_entry(s) for s in pattern.seams],
+        fates=[_fate_entry(key, fate) for key, fate in pattern.fates.items()],
+        units=dict(pattern.units),
         notions=pattern.notions,
         note=pattern.note,
         cut=pattern.cut,
@@ -166,6 +170,9 @@ def _refuse_inconsistent(file: PatternFile) -> None:
         for side in (seam.a, seam.b, *seam.more_a, *seam.more_b):
             if side[0] not in edges or (edges[side[0]] and side[1] not in edges[side[0]]):
                 raise PatternFileError(f"seams.{at}: piece {side[0]} has no edge {side[1]}", f"seams.{at}")
+    for at, fate in enumerate(file.fates):
+        if fate.edge[0] not in edges:
+            raise PatternFileError(f"fates.{at}: there is no piece {fate.edge[0]}", f"fates.{at}")
 
 
 def _figures_entry(figures: Figures) -> FiguresEntry | None:
@@ -254,6 +261,25 @@ def _pattern(file: PatternFile) -> Pattern:
         ),
         parse_length(file.cup) if file.cup else None,
         _figures(file.figures),
+        {
+            key_of_edge(*f.edge): EdgeFate(f.fate, f.way, f.first, f.second, f.width, tuple(f.shaping), f.side)
+            for f in file.fates
+        },
+        file.units,
+    )
+
+
+def _fate_entry(key: str, fate: EdgeFate) -> FateEntry:
+    number, _, name = key.partition("|")
+    return FateEntry(
+        edge=(number, name),
+        fate=fate.ending,
+        way=fate.way,
+        first=fate.first_mm,
+        second=fate.second_mm,
+        width=fate.width_mm,
+        shaping=list(fate.shaping),
+        side=fate.side if fate.side in ("left", "right") else "",  # type: ignore[arg-type]
     )
 
 

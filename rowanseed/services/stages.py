@@ -78,8 +78,8 @@ def _cut(make: "WorkedMake") -> Stage:
 
 
 def _sew(make: "WorkedMake") -> Stage:
-    total = len(make.step_ids)  # the steps themselves have their numbers worked out, which only their own page shows
-    done = sum(1 for step in make.step_ids if step in make.over)
+    total = len(make.order_ids)  # the steps themselves have their numbers worked out, which only their own page shows
+    done = sum(1 for step in make.order_ids if step in make.over)
     if done == total:
         return Stage("Sew", "done", "all sewn", "Look at the steps")
     state = "open" if done or not make.stages_before_cut_open else "later"

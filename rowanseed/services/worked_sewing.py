@@ -207,6 +207,13 @@ class WorkedSewing(WorkedPieces):
         return tuple(op.id for op, _ in operations_for(library(), complete(library(), self.garment)))
 
     @property
+    def order_ids(self) -> tuple[str, ...]:
+        """The ids of the steps that are sewn, by pieces or by description, in no order."""
+        if self.make.plan.by_pieces and self.told_by_pieces is not None:
+            return tuple(s.operation.id for s in self.steps)
+        return self.step_ids
+
+    @property
     def _waist_mm(self) -> float | None:
         return self._measured("waist")
 

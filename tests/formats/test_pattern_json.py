@@ -2,6 +2,7 @@
 
 import copy
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import jsonschema
@@ -10,6 +11,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from rowanseed.core.errors import PatternFileError
+from rowanseed.core.pattern.fates import EdgeFate
 from rowanseed.demo import overshirt, trousers, waistcoat
 from rowanseed.formats.pattern_json import read_pattern, schema, write_pattern
 
@@ -21,6 +23,12 @@ GOOD = json.loads(write_pattern(waistcoat.pattern()))
 def test_a_pattern_written_and_read_is_the_same(module):
     pattern = module.pattern()
     assert read_pattern(write_pattern(pattern)) == pattern
+    fates = {
+        "1|hem": EdgeFate("hem", "double", 6.0, 25.0),
+        "2|side": EdgeFate("joined", "mirror", shaping=("gather", "ease")),
+    }
+    told = replace(pattern, fates=fates, units={"1": "skirt"})
+    assert read_pattern(write_pattern(told)) == told
 
 
 def test_the_file_keeps_lengths_as_typed():

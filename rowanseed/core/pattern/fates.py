@@ -12,6 +12,11 @@ SHAPINGS: tuple[Shaping, ...] = get_args(Shaping)
 HEM_WAYS = ("single", "double", "narrow", "blind", "hand", "rolled", "faced", "twin-needle")
 
 
+def key_of_edge(number: str, name: str) -> str:
+    """How a pattern keeps what is said of an edge of a piece."""
+    return f"{number}|{name}"
+
+
 @dataclass(frozen=True)
 class EdgeFate:
     """What becomes of an edge: its ending with its way and depths in mm, and how it is shaped before.

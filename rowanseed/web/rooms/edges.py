@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.errors import FeatureError
-from rowanseed.core.pattern.fates import SHAPINGS, EdgeFate, Shaping
+from rowanseed.core.pattern.fates import SHAPINGS, EdgeFate, Shaping, key_of_edge
 from rowanseed.core.pattern.model import Pattern, Seam
 from rowanseed.core.sew.model import ClothTraits, Step
 from rowanseed.core.sew.pieces.filled import filled
 from rowanseed.core.sew.pieces.likely import ENDS, likely_ends, likely_mates, said_as
 from rowanseed.core.sew.pieces.making import StepsAsked
 from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, StackedSeam, is_fold, zips
-from rowanseed.core.sew.pieces.of_pattern import UNITS, OfPattern, garment_of_pattern, key_of_edge
+from rowanseed.core.sew.pieces.of_pattern import UNITS, OfPattern, garment_of_pattern
 from rowanseed.core.sew.pieces.order import ordered
 from rowanseed.core.sew.pieces.said import Said
 from rowanseed.formats.edges_svg import EdgeDrawn, edges_svg

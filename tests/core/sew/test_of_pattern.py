@@ -5,13 +5,13 @@ from dataclasses import replace
 import pytest
 
 from rowanseed.core.geometry.shape import PieceShape
-from rowanseed.core.pattern.fates import EdgeFate
+from rowanseed.core.pattern.fates import EdgeFate, key_of_edge
 from rowanseed.core.pattern.model import Pattern, Piece, Seam
 from rowanseed.core.sew.model import ClothTraits
 from rowanseed.core.sew.pieces.filled import filled
 from rowanseed.core.sew.pieces.likely import ENDS, likely_ends, likely_mates, said_as
 from rowanseed.core.sew.pieces.making import StepsAsked
-from rowanseed.core.sew.pieces.of_pattern import garment_of_pattern, key_of_edge
+from rowanseed.core.sew.pieces.of_pattern import garment_of_pattern
 from rowanseed.core.sew.pieces.order import check_pieces, ordered
 from rowanseed.core.sew.pieces.said import Said
 from rowanseed.demo import overshirt, trousers, waistcoat

@@ -201,7 +201,8 @@ def test_which_side_of_a_seam_with_a_stand_is_named_first_changes_nothing(turned
     neck = [(("front.neck", "back.neck"), True), (("stand.neck",), False)]
     seams = [seam("+front.shoulder", "-back.shoulder"), seam("+front.side", "-back.side"),
              StackedSeam(tuple(neck if not turned else [(c, not up) for c, up in neck[::-1]])),
-             seam("+stand.upper", "-collar.neck"), seam("+collar.end", "-collar.end"), seam("+collar.outer", "-collar.outer")]  # fmt: skip
+             seam("+stand.upper", "-collar.neck"), seam("+collar.end", "-collar.end"),
+             seam("+collar.outer", "-collar.outer")]  # fmt: skip
     fates = {e: EdgeFate("hem") for e in ("front.hem", "back.hem", "front.cf")}
     work, steps = planned(pieced(pieces, seams, fates))
     assert not check_pieces(work, [s.operation.id for s in steps])

@@ -7,7 +7,7 @@ from math import dist
 
 from rowanseed.core.geometry.outline import edge_sides
 from rowanseed.core.geometry.shape import PieceShape
-from rowanseed.core.pattern.fates import EdgeFate
+from rowanseed.core.pattern.fates import EdgeFate, key_of_edge
 from rowanseed.core.pattern.model import Pattern, Piece
 from rowanseed.core.sew.declared import edge_word, unit_of_piece
 from rowanseed.core.sew.pieces.model import BACKINGS, PiecedGarment, SewnPiece, StackedSeam, pieced
@@ -224,8 +224,3 @@ def _fates(pattern: Pattern, edges: Mapping[str, tuple[str, str]]) -> Iterator[t
         fate = pattern.fates.get(key_of_edge(number, name or edge.rpartition(".")[2]))
         if fate is not None:
             yield edge, fate
-
-
-def key_of_edge(number: str, name: str) -> str:
-    """How a pattern keeps what is said of an edge."""
-    return f"{number}|{name}"
