@@ -24,6 +24,7 @@ from rowanseed.web.rooms.seams import shown_size
 
 router = APIRouter(prefix="/patterns/{pattern_id}/edges", include_in_schema=False)
 SITTING = 60
+UNNAMED = "An edge without a name can not be sewn to another yet: name it on its piece first."
 SHAPED: Mapping[str, str] = {
     "gather": "gathered", "cartridge": "in cartridge pleats", "pleat": "pleated", "dart": "with darts", "tuck": "with tucks",
     "ease": "eased", "shirr": "shirred",
@@ -209,15 +210,13 @@ def _changed(form: Form, pattern: Pattern, own: OfPattern) -> Pattern:
         if chosen and chosen.startswith("sew:"):
             mate = own.edges.get(chosen[4:])
             if mate is None or not name or not mate[1]:
-                form.errors["edges"] = (
-                    "An edge without a name cannot be sewn to another yet: name it on its piece first."
-                )
+                form.errors[f"end:{edge}"] = UNNAMED
                 continue
             seams.append(Seam((number, name), mate))
             fates.pop(key, None)
             continue
         if chosen and chosen not in ENDS:
-            form.errors["edges"] = "Choose what becomes of an edge from the list."
+            form.errors[f"end:{edge}"] = "Choose what becomes of an edge from the list."
             continue
         fate = ENDS[chosen][1] if chosen else EdgeFate("open")
         shaped: tuple[Shaping, ...] = (shaping,) if shaping in SHAPINGS else ()

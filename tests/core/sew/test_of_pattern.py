@@ -115,3 +115,19 @@ def test_pieces_of_one_name_stay_apart():
         "Two", pieces=(square("Front", {"side": (0, 1)}, number="1"), square("Front", {"side": (0, 1)}, number="2"))
     )
     assert [p.id for p in garment_of_pattern(pattern, "A", "M").garment.pieces] == ["front", "front-2"]
+
+
+def test_a_lining_s_edges_are_offered_to_those_of_its_shell_and_a_hem_sewn_to_it_is_not_left_raw():
+    own = told(waistcoat)
+    mates = dict(likely_mates(own.garment, "front.hem"))
+    assert mates["front-lining.hem"] is True and not mates.get("back.hem")
+    assert not dict(likely_mates(own.garment, "front-lining.shoulder")).get("front.shoulder")
+    whole = filled(own.garment, Said({"hem": "none", "lining": "bagged"}))
+    assert whole.fates["front.hem"].ending == "open"
+    shell = {p.id for p in own.garment.pieces if p.layer == "shell"}
+    bare = replace(
+        own.garment,
+        pieces=tuple(p for p in own.garment.pieces if p.id in shell),
+        fates={e: f for e, f in own.garment.fates.items() if e.rpartition(".")[0] in shell},
+    )
+    assert filled(bare, Said({"hem": "none"})).fates["front.hem"].ending == "raw"

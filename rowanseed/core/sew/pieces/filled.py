@@ -66,6 +66,8 @@ def _ended(g: PiecedGarment, piece: SewnPiece, name: str, fate: EdgeFate, choice
         return fate
     feature, means = MEANS[name]
     ending = next((means[c] for c in choices(feature) if c in means), None)
+    if ending == "raw" and any(p.unit == piece.unit and p.layer == "lining" for p in g.pieces):
+        return fate  # no hem of its own: it is sewn to its lining's
     if ending is not None:
         way = "elastic" if "elastic-sewn" in choices(feature) else ""
         return replace(fate, ending=ending, way=way)

@@ -107,7 +107,10 @@ def _alike(g: PiecedGarment, piece: SewnPiece, edge: str, other: str) -> tuple[b
     one, two = ((p.unit, base_of(e.rpartition(".")[2])) for p, e in ((piece, edge), (mate, other)))
     a, b = (_all_round(p, e) for p, e in ((piece, edge), (mate, other)))
     near = 1.0 - abs(a - b) / max(a, b) if a and b else 0.0
-    named = _go_together(one, two) or _go_together(two, one)
+    if {piece.layer, mate.layer} == {"lining", "shell"}:
+        named = one == two and one[1] not in JOINED
+    else:
+        named = _go_together(one, two) or _go_together(two, one)
     return (named, near) if named or near > 1.0 - NEAR else None
 
 
