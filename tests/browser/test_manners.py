@@ -119,3 +119,15 @@ def test_every_picture_has_a_text_and_every_field_its_label(demo_server, open_pa
         )
         assert nameless == [], url
         assert page.locator("svg:not([aria-label]):not([aria-hidden])").count() == 0, url
+
+
+def test_what_is_understood_beside_a_field_moves_no_button(demo_server, open_page):
+    """A button that moves between press and release is not pressed: what was typed would be lost without a word."""
+    page = open_page(demo_server)
+    page.goto(demo_server.base + "/patterns/1/pieces/new?shape=rectangle")
+    keep = page.locator("text=Keep this piece")
+    before = keep.bounding_box()["y"]
+    for name in ("length", "width", "allowance"):
+        page.fill(f"#f-{name}", "12 cm")
+        page.wait_for_function(f"document.querySelector('#echo-{name} .echo')?.textContent.includes('cm')")
+    assert abs(keep.bounding_box()["y"] - before) < 1
