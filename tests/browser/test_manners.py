@@ -129,5 +129,5 @@ def test_what_is_understood_beside_a_field_moves_no_button(demo_server, open_pag
     before = keep.bounding_box()["y"]
     for name in ("length", "width", "allowance"):
         page.fill(f"#f-{name}", "12 cm")
-        page.wait_for_function(f"document.querySelector('#echo-{name} .echo')?.textContent.includes('cm')")
+        page.wait_for_selector(f"#echo-{name} .echo >> text=cm")
     assert abs(keep.bounding_box()["y"] - before) < 1
