@@ -1,6 +1,6 @@
 """What the sewing interface is asked: a garment by its features or by its pieces, with figures and steps of one's own."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Annotated, Any, Self
 
@@ -251,13 +251,16 @@ class SequenceIn(In):
         return self.model_copy(update=changed)
 
     def facts(self) -> Facts:
-        """What the numbers are worked out from."""
+        """What the numbers are worked out from, by the features."""
+        settled = {n: several(c)[0] for n, c in settled_features(library(), self.garment()).items()}
+        return self.facts_for(settled, self.numbers.at())
+
+    def facts_for(self, features: Mapping[str, str], at: Mapping[str, AtThing], kind: str = "") -> Facts:
+        """The same for a garment of these features, one choice each; `kind` where its pieces say it."""
         shapes = self.drawn()
         pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
-        features = {n: several(c)[0] for n, c in settled_features(library(), self.garment()).items()}
-        required = requirements(
-            Ask(pieces, features, self.numbers.figures(), weight=self.cloth.weight if self.cloth else "medium")
-        )
+        weight = self.cloth.weight if self.cloth else "medium"
+        required = requirements(Ask(pieces, features, self.numbers.figures(), garment=kind, weight=weight))
         allowance = self.numbers.allowance
         facts = Facts(
             hem=features["hem"],
@@ -269,7 +272,7 @@ class SequenceIn(In):
             shapes=shapes,
             schools=self.schools,
             required=required,
-            at=self.numbers.at(),
+            at=at,
         )
         return facts if allowance is None else replace(facts, allowance_mm=allowance)
 

@@ -3,10 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from rowanseed.core.pattern.model import Piece
-from rowanseed.core.requirements import Ask, requirements
 from rowanseed.core.sew.garment import chosen
-from rowanseed.core.sew.numbers import Facts, at_edges, numbers_for
+from rowanseed.core.sew.numbers import at_edges, numbers_for
 from rowanseed.core.sew.order import place_changes
 from rowanseed.core.sew.pieces.as_features import features_of, kind_of
 from rowanseed.core.sew.pieces.effect import Told, without_effect
@@ -29,7 +27,7 @@ def told_of(asked: SequenceIn, garment: PiecedGarment) -> Told:
     """What was told of a garment. Raises FeatureError for a feature, school or choice that nobody knows."""
     own = asked.garment()
     chosen(library().features, own.features, "feature")
-    schools = chosen(library().schools, own.schools, "school")
+    chosen(library().schools, own.schools, "school")
     for unit, given in own.units.items():
         chosen(library().features, given, f"feature of {unit}")
     said = Said(own.features, own.units, own.schools, own.tools, own.cloth, own.own)
@@ -37,28 +35,10 @@ def told_of(asked: SequenceIn, garment: PiecedGarment) -> Told:
     steps = StepsAsked(whole, "overlocker" in own.tools, said=said)
     objective = asked.objective or BY_SCHOOL.get(own.schools.get("order", ""))
     defaults = chosen(library().features, {}, "feature")
-    return Told(steps, _facts(asked, whole, features_of(whole, own.features, defaults), schools), objective)
-
-
-def _facts(asked: SequenceIn, garment: PiecedGarment, features: dict[str, str], schools: dict[str, str]) -> Facts:
-    shapes = asked.drawn()
-    pieces = tuple((Piece(str(k), name, 1, shapes={"": s}), s) for k, (name, s) in enumerate(shapes.items()))
-    weight = asked.cloth.weight if asked.cloth else "medium"
-    required = requirements(Ask(pieces, features, asked.numbers.figures(), garment=kind_of(garment), weight=weight))
-    facts = Facts(
-        hem=features["hem"],
-        lining_pleat=features["lining-pleat"],
-        sleeve=features["sleeve"],
-        straps=features["straps"],
-        yoke=features["yoke"],
-        knit=bool(asked.cloth and asked.cloth.knit),
-        shapes=shapes,
-        schools=schools,
-        required=required,
-        at=at_edges(garment, asked.numbers.at()),
+    facts = asked.facts_for(
+        features_of(whole, own.features, defaults), at_edges(whole, asked.numbers.at()), kind_of(whole)
     )
-    allowance = asked.numbers.allowance
-    return facts if allowance is None else replace(facts, allowance_mm=allowance)
+    return Told(steps, facts, objective)
 
 
 def by_pieces(asked: SequenceIn, garment: PiecedGarment) -> SequenceOut:
