@@ -68,11 +68,16 @@ class Wanted:
     width_mm: float = 0.0
     step: BuyingStep = "10 cm"
     source: Source = ""
+    make_id: int = 0
+    cloth_id: int = 0
 
 
 @dataclass(frozen=True)
 class ListLine:
-    """One line of the list: what, how much in all, for which makes, what the stash covers, what is left to buy, at what price."""
+    """One line of the list: what, how much in all, for which makes, what the stash covers, what is left to buy, at what price.
+
+    `wanted`: what each make asks for, as it was before it was put together.
+    """
 
     key: str
     aisle: str
@@ -85,6 +90,7 @@ class ListLine:
     money: Decimal | None = None
     optional: bool = False
     sources: tuple[str, ...] = ()
+    wanted: tuple[Wanted, ...] = ()
 
     @property
     def needed(self) -> bool:
@@ -138,7 +144,7 @@ def _cloth_line(group: Sequence[Wanted], shop: Shop | None) -> ListLine:
     makes, reasons = _of(group)
     return ListLine(
         f"cloth:{first.cloth}:{first.name}", _CLOTH_AISLE.get(first.cloth, "Cloth"), first.name, text, makes, reasons, "",
-        price, money, sources=_sources(group),
+        price, money, sources=_sources(group), wanted=tuple(group),
     )  # fmt: skip
 
 
@@ -169,7 +175,7 @@ def _notion_line(
     what = KIND_WORDS[kind] + (f", {first.name}" if first.name else "")
     key = f"{kind}:{first.name}"
     aisle = _AISLE_OF.get(kind, "Elastic, tape and trim")
-    return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once, _sources(group))
+    return ListLine(key, aisle, what, text, makes, reasons, covered, price, money, once, _sources(group), tuple(group))
 
 
 def amount_sold(kind: NotionKind, amount: float) -> float:

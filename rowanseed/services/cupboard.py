@@ -120,7 +120,7 @@ def matrix(conn: sqlite3.Connection, settings: Settings, sizes: Mapping[str, str
     """
     stuffs = tuple(sorted(_stuffs(conn), key=lambda s: -s.has_mm * s.usable_mm))
     lines = []
-    for garment in _garments(conn, sizes):
+    for garment in garments(conn, sizes):
         kept = yardage.cells(conn, garment.pattern_id, garment.view, "self") if garment.drawn else {}
         pairs = tuple(_pair(garment, stuff, kept, settings) for stuff in stuffs)
         lines.append((garment, pairs))
@@ -137,7 +137,7 @@ def open_lays(found: Matrix, settings: Settings) -> Iterator[tuple[Garment, Cell
                 _, count = waiting.get((id(garment), pair.key), (garment, 0))
                 waiting[id(garment), pair.key] = garment, count + 1
     for (_, key), (garment, _) in sorted(waiting.items(), key=lambda item: -item[1][1]):
-        request = _asked(garment, key, settings)[0]
+        request = asked_of(garment, key, settings)[0]
         if request is not None:
             yield garment, key, request
 
@@ -197,7 +197,7 @@ def _stuffs(conn: sqlite3.Connection) -> Iterator[Stuff]:
         yield Stuff(stored.id, cloth, usable, lay.length_mm, kind, in_use.get(stored.id, ()))
 
 
-def _garments(conn: sqlite3.Connection, sizes: Mapping[str, str]) -> Iterator[Garment]:
+def garments(conn: sqlite3.Connection, sizes: Mapping[str, str]) -> Iterator[Garment]:
     likely = likely_sizes(conn)
     for row in patterns.patterns(conn):
         stored = patterns.pattern(conn, row.id)
@@ -213,7 +213,7 @@ def _garments(conn: sqlite3.Connection, sizes: Mapping[str, str]) -> Iterator[Ga
 
 def _pair(garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell]], settings: Settings) -> Pair:
     key = CellKey(garment.size, stuff.width_mm, stuff.kind)
-    pieces = _pieces(garment, stuff.kind, settings) if garment.drawn else ()
+    pieces = extents_of(garment, stuff.kind, settings) if garment.drawn else ()
     if not pieces:
         return _by_envelope(garment, stuff)
     bound = bound_on(pieces, stuff.usable_mm)
@@ -223,7 +223,7 @@ def _pair(garment: Garment, stuff: Stuff, kept: Mapping[CellKey, tuple[str, Cell
         return Pair(
             "not", stuff.has_mm - bound.length_mm, True, "no lay is shorter than its pieces’ area and length ask"
         )
-    if key in kept and kept[key][0] == _asked(garment, key, settings)[1]:
+    if key in kept and kept[key][0] == asked_of(garment, key, settings)[1]:
         return _by_lay(kept[key][1], stuff)
     narrower = _known_on_less(garment, stuff, kept, settings, key)
     rows = in_rows(pieces, stuff.usable_mm, GAP_MM) if narrower is None else []
@@ -259,7 +259,7 @@ def _known_on_less(
         alike = other.cloth == stuff.kind or other.cloth == "one-way"
         if other.size != garment.size or not alike or other.width_mm > stuff.width_mm or cell.problem:
             continue
-        if cell.lay_mm <= stuff.has_mm and _asked(garment, other, settings)[1] == print_:
+        if cell.lay_mm <= stuff.has_mm and asked_of(garment, other, settings)[1] == print_:
             best = min(best or cell.lay_mm, cell.lay_mm)
     if best is None:
         return None
@@ -280,12 +280,12 @@ def _name(garment: Garment, piece: str) -> str:
     return next((p.name for p in garment.pattern.pieces if piece.startswith(p.number)), "A piece")
 
 
-def _pieces(garment: Garment, kind: ClothClass, settings: Settings) -> tuple[Extent, ...]:
+def extents_of(garment: Garment, kind: ClothClass, settings: Settings) -> tuple[Extent, ...]:
     """What bounds are worked out from, the same on any width; nothing where a piece is not drawn in this size."""
     return _pieces_once(_Asked(garment, CellKey(garment.size, WIDE_MM, kind), settings.unit))
 
 
-def _asked(garment: Garment, key: CellKey, settings: Settings) -> tuple[LayRequest | None, str]:
+def asked_of(garment: Garment, key: CellKey, settings: Settings) -> tuple[LayRequest | None, str]:
     """What a garment's lay at a width is asked for, and what that is known by."""
     return _asked_once(_Asked(garment, key, settings.unit))
 

@@ -6,12 +6,14 @@ from datetime import datetime
 
 from pydantic import TypeAdapter
 
+from rowanseed.core.bought import Bought
 from rowanseed.core.cloth.shops import Shop
 from rowanseed.core.shopping import Supply
 from rowanseed.store.db import inserted, one, saved
 
 _SUPPLY = TypeAdapter(Supply)
 _SHOP = TypeAdapter(Shop)
+_BOUGHT = TypeAdapter(Bought)
 
 SUPPLIES = "select id, facts, demo, version from supply where put_away is null order by kind, name, id"
 SUPPLY = "select id, facts, demo, version from supply where id = :id"
@@ -25,8 +27,11 @@ INSERT_SHOP = "insert into shop (name, facts, demo) values (:name, :facts, :demo
 UPDATE_SHOP = (
     "update shop set name = :name, facts = :facts, version = version + 1 where id = :id and version = :version"
 )
-GOT = "select item from got"
+GOT = "select item, facts from got"
 TICK = "insert into got (item, at) values (:item, :at) on conflict do nothing"
+BOUGHT = """
+insert into got (item, at, facts) values (:item, :at, :facts) on conflict do update set at = excluded.at, facts = excluded.facts
+"""
 UNTICK = "delete from got where item = :item"
 CLEAR_GOT = "delete from got"
 
@@ -91,9 +96,15 @@ def update_shop(conn: sqlite3.Connection, shop_id: int, version: int, shop: Shop
     saved(conn.execute(UPDATE_SHOP, {**_shop_columns(shop), "id": shop_id, "version": version}), "shop")
 
 
-def got(conn: sqlite3.Connection) -> set[str]:
-    """The keys of the lines that are ticked on the shopping list."""
-    return {row["item"] for row in conn.execute(GOT)}
+def got(conn: sqlite3.Connection) -> dict[str, Bought | None]:
+    """The keys of the lines that are ticked on the shopping list, with what was bought where that was said."""
+    return {row["item"]: _BOUGHT.validate_json(row["facts"]) if row["facts"] else None for row in conn.execute(GOT)}
+
+
+def buy(conn: sqlite3.Connection, item: str, bought: Bought, at: datetime) -> None:
+    """Tick a line and keep what was bought for it; what was said before is forgotten."""
+    facts = _BOUGHT.dump_json(bought).decode()
+    conn.execute(BOUGHT, {"item": item, "at": at.isoformat(), "facts": facts})
 
 
 def tick(conn: sqlite3.Connection, item: str, done: bool, at: datetime) -> None:

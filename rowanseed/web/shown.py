@@ -51,6 +51,7 @@ FREE = re.compile(
     r"(?:sew|cut)/tick|sew/machine|sew/trouble|"  # set, not turned over; kept without a connection and sent later
     r"(?:wear|fit)/note|wear/picture|cloths/\d+/picture|lay/offcuts|"  # added to what is there
     r"could/(?:work|stop)|"
+    r"shopping/(?:tick|bought|piece|ahead)|"  # set or added; kept without a connection and sent later
     r"lay/start|lay/short/start|lay/stop/\d+|lay/short/stop/\d+|cloth/needs(?:/stop)?|intake/\d+/stop|trace/\d+/stop|"  # long work
     r"paper/printed|sew/sheet/file|pieces/draw|lay/hand/check|take-back|copy"  # looks; what is the same however often it is asked
     r")$"

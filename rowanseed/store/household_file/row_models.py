@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal, TypeAlias
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, TypeAdapter, model_validator
 
+from rowanseed.core.bought import Bought
 from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.cloth.shops import Shop
 from rowanseed.core.fit.record import PLACES, TRIALS
@@ -371,6 +372,7 @@ class GotRow(RowModel):
 
     item: str
     at: Moment
+    facts: Annotated[str, _document(Bought)] | None = None
 
 
 class SheetRow(RowModel):

@@ -21,6 +21,7 @@ TEXTS = ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bou
 NAPS: tuple[Nap, ...] = ("none", "one-way")
 SHELF = 60
 MOST_FLAWS = 40
+ASKED = ("name", "width", "length", "price")  # what another page may know of a cloth that is to be added
 FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff", "opaque", "loose", "fur")
 
 
@@ -46,8 +47,9 @@ def index(request: Request, home: Home, all: bool = False, wish: str = "") -> Re
 
 @router.get("/new", name="cloth_new")
 def new(request: Request, home: Home) -> Response:
-    """The form for a cloth."""
-    return _form(request, home, Form({"opaque": "on"}), None, 200)
+    """The form for a cloth; what the address says of it stands in it."""
+    known = {name: request.query_params[name] for name in ASKED if name in request.query_params}
+    return _form(request, home, Form({"opaque": "on", **known}), None, 200)
 
 
 @router.post("/new")

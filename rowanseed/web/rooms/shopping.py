@@ -1,33 +1,44 @@
 """One shopping list across the makes under way: in shop order, less what the stash covers, ticked, printed, as CSV."""
 
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import ceil
+from urllib.parse import urlencode
+
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.bought import Bought, Change, changes, short_of
 from rowanseed.core.cloth.shops import Shop, say_money
-from rowanseed.core.lengths import both
+from rowanseed.core.lengths import Unit, both
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.core.reckon.buying import length_to_buy
 from rowanseed.core.shopping import AISLES, ListLine, Source, Wanted, from_notion, shopping_list, total
 from rowanseed.formats import csv_table
+from rowanseed.services.first_answer import SHRINKS
 from rowanseed.services.long_work import LongWork
+from rowanseed.services.shelf import as_laid, not_kept, on_shelf
 from rowanseed.services.without_pieces import cloth_in_hand, needs_without_pieces
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
-from rowanseed.store import db, makes, stash
-from rowanseed.web.deps import Home, Household, Work, now, page, see_other
+from rowanseed.store import cloths, db, makes, stash
+from rowanseed.web.deps import Home, Household, Jobs, Work, now, page, see_other
 from rowanseed.web.forms import read_form
+from rowanseed.web.rooms.shop import ahead_key
 
 LAYING = "its usual pieces are being laid; the list shows them in a moment"
 router = APIRouter(prefix="/shopping", include_in_schema=False)
 
 
-def _wanted(home: Household, work: LongWork, store: str) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
+def _under_way(home: Household) -> list[WorkedMake]:
+    return [WorkedMake(home.conn, m.id, home.settings) for m in makes.makes(home.conn) if not m.finished_on]
+
+
+def _wanted(views: Sequence[WorkedMake], work: LongWork, store: str) -> tuple[list[Wanted], list[tuple[str, str, str]]]:
     """Everything the makes under way still need, and what cannot be said yet: make, address, reason."""
     lines: list[Wanted] = []
     open_: list[tuple[str, str, str]] = []
-    for make in makes.makes(home.conn):
-        if make.finished_on:
-            continue
-        view = WorkedMake(home.conn, make.id, home.settings)
+    for view in views:
+        make = view.make
         if not view.sizes:
             open_.append((make.name, f"/makes/{make.id}/fit", "its size is still to be chosen"))
             continue
@@ -77,6 +88,8 @@ def _cloth(view: WorkedMake, role: WorkedRole) -> tuple[Wanted | None, tuple[str
             cloth.width.mm,
             s.step,
             "pieces",
+            view.make.id,
+            role.cloth.id,
         ),
         ("", ""),
     )
@@ -101,15 +114,16 @@ def _without_pieces(view: WorkedMake, work: LongWork, store: str) -> tuple[list[
         source: Source = "envelope" if need.by == "envelope" else "usual"
         lines.append(
             Wanted(name, "cloth", f"{what}, {both(need.width_mm, view.settings.unit)} wide", need.buy.needed_mm, need.buy.text,
-                   f"Size {size}.", kind, need.width_mm, view.settings.step, source)
+                   f"Size {size}.", kind, need.width_mm, view.settings.step, source, view.make.id,
+                   chosen.id if own and chosen is not None else 0)
         )  # fmt: skip
     return lines, []
 
 
 def _list(
-    home: Household, shop: Shop | None, work: LongWork, store: str
+    home: Household, views: Sequence[WorkedMake], shop: Shop | None, work: LongWork, store: str
 ) -> tuple[list[ListLine], list[tuple[str, str, str]]]:
-    wanted, open_ = _wanted(home, work, store)
+    wanted, open_ = _wanted(views, work, store)
     have = [s.supply for s in stash.supplies(home.conn)]
     return shopping_list(wanted, have, home.unit, shop), open_
 
@@ -118,14 +132,81 @@ def _shop(home: Household, shop_id: int) -> Shop | None:
     return next((s.shop for s in stash.shops(home.conn) if s.id == shop_id), None)
 
 
+@dataclass(frozen=True)
+class BoughtLine:
+    """A line that was bought otherwise: what it is, what that changes, and the cloth whose length it can become (0: none)."""
+
+    line: ListLine
+    said: str
+    changes: tuple[Change, ...]
+    cloth_id: int
+    new: str
+
+    @property
+    def short(self) -> bool:
+        """Whether a make lacks some of it."""
+        return short_of(self.changes)
+
+
+def _bought(lines: Sequence[ListLine], got: Mapping[str, Bought | None], unit: Unit) -> dict[str, BoughtLine]:
+    """What was bought otherwise, by the line's key; `new`: the address at which it is kept as a cloth of its own."""
+    found: dict[str, BoughtLine] = {}
+    for line in lines:
+        bought = got.get(line.key)
+        if bought is None:
+            continue
+        own = next((w.cloth_id for w in line.wanted if w.cloth_id), 0)
+        is_cloth = any(w.cloth for w in line.wanted) and bought.length is not None
+        same = is_cloth and own and not bought.is_other
+        fields = {
+            "name": bought.what or line.what, "length": bought.length.text if bought.length else "",
+            "width": bought.width.text if bought.width else "", "price": bought.price,
+        }  # fmt: skip
+        new = f"/cloths/new?{urlencode(fields)}" if is_cloth and not same else ""
+        found[line.key] = BoughtLine(
+            line, bought.said(unit), tuple(changes(bought, line, unit)), own if same else 0, new
+        )
+    return found
+
+
+def _shelf(home: Household, views: Sequence[WorkedMake]) -> dict[str, object]:
+    """What the shelf's page reckons with: each pattern with what it takes, in whole mm, so that no figure needs a decimal sign."""
+    rows = [
+        {
+            "id": row.pattern_id, "title": row.title, "size": row.size, "makes": row.makes,
+            "takes": [
+                (t.size, t.kind == "one-way", round(t.width_mm), ceil(t.least_mm), ceil(t.most_mm), t.by) for t in row.takes
+            ],
+        }
+        for row in (*filter(None, map(as_laid, views)), *on_shelf(home.conn, home.settings))
+    ]  # fmt: skip
+    straighten, shrink = round(home.settings.straighten_mm), round(SHRINKS * 100)
+    return {
+        "unit": home.unit,
+        "straighten": straighten,
+        "shrink": shrink,
+        "comma": home.settings.decimal == ",",
+        "rows": rows,
+    }
+
+
 @router.get("", name="shopping")
-def show(request: Request, home: Home, work: Work, shop: int = 0) -> Response:
+def show(request: Request, home: Home, work: Work, jobs: Jobs, shop: int = 0) -> Response:
     """The list."""
     chosen = _shop(home, shop)
-    lines, open_ = _list(home, chosen, work, request.app.state.database)
+    views = _under_way(home)
+    lines, open_ = _list(home, views, chosen, work, request.app.state.database)
     got = stash.got(home.conn)
     money = total(lines, dict.fromkeys(got))
+    running = len(jobs.waiting_for(ahead_key(request.app.state.database)))
     context = {
+        "bought": _bought(lines, got, home.unit),
+        "shelf": _shelf(home, views),
+        "cloths": cloths.cloths(home.conn),
+        "kept_for": makes.cloths_in_use(home.conn),
+        "unlaid": not_kept(home.conn, home.settings),
+        "running": running,
+        "secure": request.app.state.answers.secure or not request.app.state.answers.locked,
         "aisles": [(a, [line for line in lines if line.aisle == a]) for a in AISLES],
         "lines": lines,
         "open": open_,
@@ -161,7 +242,7 @@ def begin(request: Request, home: Home) -> Response:
 @router.get("/list.csv", name="shopping_csv")
 def as_csv(request: Request, home: Home, work: Work, shop: int = 0) -> Response:
     """The list as CSV."""
-    lines, _ = _list(home, _shop(home, shop), work, request.app.state.database)
+    lines, _ = _list(home, _under_way(home), _shop(home, shop), work, request.app.state.database)
     rows = [
         (
             line.aisle,

@@ -241,12 +241,34 @@ document.addEventListener("alpine:init", () => {
     const line = document.querySelector("[data-offline-words]");
     if (line) { line.textContent = words; line.hidden = !words; }
   };
-  const waiting = () => { const n = kept().length; say(n ? `No connection: ${n} ${n === 1 ? "tick is" : "ticks are"} kept on this device and sent when it is back.` : ""); };
+  const waiting = () => {
+    const list = kept();
+    const ticks = list.filter((one) => one.tick !== false).length;
+    const notes = list.length - ticks;
+    const many = (n, word) => (n ? `${n} ${word}${n === 1 ? "" : "s"}` : "");
+    const what = [many(ticks, "tick"), many(notes, "note")].filter(Boolean).join(" and ");
+    say(what ? `No connection: ${what} ${list.length === 1 ? "is" : "are"} kept on this device and sent when it is back.` : "");
+  };
+  const body = (form) => new URLSearchParams(new FormData(form)).toString();
+  const held = (button) => {
+    if (!button) return;
+    button.disabled = true;
+    if (button.classList.contains("tick")) button.classList.add("held");
+    else button.textContent = "Kept, to be sent";
+    button.title = "Kept, to be sent";
+  };
   const hold = (form) => {
-    const button = form.querySelector("button");
-    keep([...kept(), { url: form.getAttribute("action"), body: new URLSearchParams(new FormData(form)).toString(), what: form.dataset.keptOffline }]);
-    if (button) { button.textContent = "Kept, to be sent"; button.disabled = true; }
+    const tick = form.dataset.keptAs !== "note";
+    keep([...kept(), { url: form.getAttribute("action"), body: body(form), what: form.dataset.keptOffline, tick }]);
+    held(form.querySelector("button"));
     waiting();
+  };
+  // A page that was kept does not know what was ticked since: its forms say so.
+  const mark = () => {
+    const list = kept();
+    document.querySelectorAll("form[data-kept-offline]").forEach((form) => {
+      if (list.some((one) => one.url === form.getAttribute("action") && one.body === body(form))) held(form.querySelector("button"));
+    });
   };
   let sending = false;
   const send = async () => {
@@ -256,11 +278,16 @@ document.addEventListener("alpine:init", () => {
     try {
       while (kept().length) {
         const [first, ...rest] = kept();
-        const answer = await fetch(first.url, { method: "POST", body: first.body, redirect: "manual", headers: { "Content-Type": "application/x-www-form-urlencoded" } });
-        if (answer.type !== "opaqueredirect" && !answer.ok) told.push(first.what);
+        const answer = await fetch(first.url, { method: "POST", body: first.body, headers: { "Content-Type": "application/x-www-form-urlencoded" } });
+        if (new URL(answer.url).pathname === "/login") {  // nothing was taken: this device was logged out meanwhile
+          sending = false;
+          say("Log in on this device again: what is kept here is sent then.");
+          return;
+        }
+        if (!answer.ok) told.push(first.what);
         keep(rest);
       }
-      say(told.length ? `Sent, but not ${told.join(", ")}: that has changed since. Load the page again and look.` : "What was ticked meanwhile is sent. Load the page to see it.");
+      say(told.length ? `Sent, but not ${told.join(", ")}: that has changed since. Load the page again and look.` : "What was ticked or noted meanwhile is sent. Load the page to see it.");
     } catch (lost) { waiting(); }
     sending = false;
   };
@@ -269,8 +296,7 @@ document.addEventListener("alpine:init", () => {
     const form = event.target;
     if (!form.dataset.keptOffline || form.hasAttribute("hx-post")) return;
     event.preventDefault();
-    const body = new URLSearchParams(new FormData(form)).toString();
-    fetch(form.getAttribute("action"), { method: "POST", body, headers: { "Content-Type": "application/x-www-form-urlencoded" } })
+    fetch(form.getAttribute("action"), { method: "POST", body: body(form), headers: { "Content-Type": "application/x-www-form-urlencoded" } })
       .then((answer) => {
         if (answer.ok) location.assign(answer.url);
         else form.submit();  // the page says what is wrong
@@ -282,10 +308,14 @@ document.addEventListener("alpine:init", () => {
     if (window.caches) caches.keys().then((names) => names.forEach((name) => caches.delete(name)));
   });
   window.addEventListener("online", send);
-  document.addEventListener("DOMContentLoaded", () => { waiting(); send(); });
+  document.addEventListener("DOMContentLoaded", () => { waiting(); mark(); send(); });
   setInterval(send, 15000);
   if ("serviceWorker" in navigator && window.isSecureContext) {
-    window.addEventListener("load", () => navigator.serviceWorker.register(`/worker.js?v=${document.body.dataset.version}`));
+    window.addEventListener("load", async () => {
+      await navigator.serviceWorker.register(`/worker.js?v=${document.body.dataset.version}`);
+      const ready = await navigator.serviceWorker.ready;
+      if (location.pathname !== "/shopping") ready.active.postMessage("keep the list");
+    });
   }
 })();
 
