@@ -286,7 +286,8 @@ def serve(
 
     from rowanseed.store.backups import BackupError
     from rowanseed.web import create_app
-    from rowanseed.web.answers import answers_at, own_certificate
+    from rowanseed.web.answers import answers_at
+    from rowanseed.web.certificate import own_certificate
 
     try:
         if demo:
@@ -302,8 +303,9 @@ def serve(
         print(error, file=sys.stderr)
         return 3
     if tls and certificate is None:
-        certificate, key, fingerprint = own_certificate(path.parent / "tls", answers.names)
-        print(f"Its certificate is its own; compare on the tablet: SHA-256 {fingerprint}", flush=True)
+        own = own_certificate(path.parent / "tls", answers.names)
+        certificate, key, app.state.authority = own.chain, own.key, own
+        print(f"Its certificate is its own; compare on the tablet: SHA-256 {own.fingerprint}", flush=True)
     _greet(answers)
     uvicorn.run(
         app, host=host, port=port, log_level="warning", access_log=False, proxy_headers=False, server_header=False,

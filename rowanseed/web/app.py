@@ -198,6 +198,7 @@ def create_app(
     app.state.database = path
     app.state.connections = Connections(path)
     app.state.answers = answers or Answers()
+    app.state.authority = None  # the household's own certificate authority, where it is served with one
     app.state.jobs = executor(workers, kept=int(warm))
     app.state.results = Remembered(1024)
     app.add_middleware(Guard)

@@ -11,7 +11,7 @@ from fastapi.responses import JSONResponse, RedirectResponse
 from rowanseed.store import access, db
 from rowanseed.store.access import Session
 
-OPEN = ("/login", "/static/", "/guest/", "/manifest.webmanifest", "/worker.js")
+OPEN = ("/login", "/static/", "/guest/", "/manifest.webmanifest", "/worker.js", "/certificate")
 LOOKING = frozenset({"GET", "HEAD"})
 LOCAL = re.compile(r"^/(?![/\\])[^\x00-\x1f\\]*$")
 

@@ -15,13 +15,17 @@ from types import SimpleNamespace
 
 import httpx2
 import pytest
+from cryptography import x509
+from cryptography.hazmat.primitives import hashes, serialization
+from cryptography.x509 import verification
 from fastapi.testclient import TestClient
 
 from rowanseed.cli import main
 from rowanseed.services import restoring
 from rowanseed.store import access, backups, db
 from rowanseed.web import create_app
-from rowanseed.web.answers import Answers, answers_at, own_certificate
+from rowanseed.web.answers import Answers, answers_at
+from rowanseed.web.certificate import own_certificate
 from tests.patience import PATIENCE_S, until
 from tests.web.server import free_port
 
@@ -284,13 +288,54 @@ def test_beyond_this_machine_it_starts_only_with_a_passphrase(tmp_path, capsys, 
 
 def test_the_certificate_names_every_address_and_is_kept_until_it_must_be_renewed(tmp_path):
     names = {"127.0.0.1", "loft.local"}
-    certificate, key, print_ = own_certificate(tmp_path, names)
-    assert re.fullmatch(r"([0-9A-F]{2}:){31}[0-9A-F]{2}", print_) and key.stat().st_mode & 0o077 == 0
-    assert own_certificate(tmp_path, names)[2] == print_
-    assert own_certificate(tmp_path, names | {"192.168.7.7"})[2] != print_
+    own = own_certificate(tmp_path, names)
+    assert re.fullmatch(r"([0-9A-F]{2}:){31}[0-9A-F]{2}", own.fingerprint)
+    assert all(key.stat().st_mode & 0o077 == 0 for key in (own.key, tmp_path / "authority-key.pem"))
+    shown = own.chain.read_bytes()
+    assert own_certificate(tmp_path, names).chain.read_bytes() == shown
+    # another address at home, and time: the server's certificate is made anew, the one that devices trust stays
+    assert own_certificate(tmp_path, names | {"192.168.7.7"}).fingerprint == own.fingerprint
+    assert own.chain.read_bytes() != shown
     later = datetime.now(UTC) + timedelta(days=720)
-    assert own_certificate(tmp_path, names, later)[2] != print_
-    ssl.create_default_context().load_cert_chain(certificate, key)
+    assert own_certificate(tmp_path, names, later).fingerprint == own.fingerprint
+    assert own_certificate(tmp_path, names, later + timedelta(days=3000)).fingerprint != own.fingerprint
+    # outside the home it was not made for it
+    assert own_certificate(tmp_path, {"203.0.113.9"}).fingerprint != own.fingerprint
+    ssl.create_default_context().load_cert_chain(own.chain, own.key)
+
+
+def test_a_device_gets_the_authority_before_it_is_in(locked, tmp_path):
+    assert locked.get("/certificate").status_code == 404  # shown with no certificate of its own: there is none to trust
+    locked.app.state.authority = own = own_certificate(tmp_path / "tls", {"127.0.0.1"})
+    given = locked.get("/certificate")
+    assert given.status_code == 200 and given.content == own.authority.read_bytes() and b"PRIVATE" not in given.content
+
+
+def test_the_household_s_authority_can_vouch_for_nobody_else(tmp_path):
+    own = own_certificate(tmp_path, {"127.0.0.1", "loft"})
+    limits = x509.load_pem_x509_certificate(own.authority.read_bytes()).extensions.get_extension_for_class(
+        x509.NameConstraints
+    )
+    assert limits.critical
+    signing = serialization.load_pem_private_key((tmp_path / "authority-key.pem").read_bytes(), None)
+    authority = x509.load_pem_x509_certificate(own.authority.read_bytes())
+    at = datetime.now(UTC)
+    store = verification.Store([authority])
+    for name, right in (("loft", True), ("tablet.local", True), ("bank.example", False)):
+        leaf = (
+            x509.CertificateBuilder().subject_name(x509.Name([])).issuer_name(authority.subject).public_key(signing.public_key())
+            .serial_number(7).not_valid_before(at - timedelta(days=1)).not_valid_after(at + timedelta(days=9))
+            .add_extension(x509.SubjectAlternativeName([x509.DNSName(name)]), critical=True)
+            .add_extension(x509.AuthorityKeyIdentifier.from_issuer_public_key(signing.public_key()), critical=False)
+            .add_extension(x509.ExtendedKeyUsage([x509.oid.ExtendedKeyUsageOID.SERVER_AUTH]), critical=False)
+            .sign(signing, hashes.SHA256())
+        )  # fmt: skip
+        verifier = verification.PolicyBuilder().store(store).time(at).build_server_verifier(x509.DNSName(name))
+        if right:
+            assert verifier.verify(leaf, [])
+        else:
+            with pytest.raises(verification.VerificationError):
+                verifier.verify(leaf, [])
 
 
 def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
@@ -303,7 +348,7 @@ def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
     server = subprocess.Popen([sys.executable, "-c", start, *args], stdout=subprocess.PIPE, text=True, env=env)
     try:
         assert "SHA-256" in server.stdout.readline() and "https://127.0.0.1" in server.stdout.readline()
-        trusted = ssl.create_default_context(cafile=str(tmp_path / "tls" / "certificate.pem"))
+        trusted = ssl.create_default_context(cafile=str(tmp_path / "tls" / "authority.pem"))
         with httpx2.Client(verify=trusted, base_url=f"https://127.0.0.1:{port}", timeout=PATIENCE_S) as http:
 
             def answers():
@@ -313,6 +358,9 @@ def test_over_tls_on_a_real_socket_one_logs_in_and_reads(demo_file, tmp_path):
                     return False
 
             until(answers)
+            given = http.get("/certificate")
+            assert given.headers["content-type"] == "application/x-x509-ca-cert"
+            assert given.content == (tmp_path / "tls" / "authority.pem").read_bytes()
     finally:
         server.terminate()
         server.wait()

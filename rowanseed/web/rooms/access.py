@@ -4,13 +4,14 @@ import time
 from datetime import datetime
 from typing import TYPE_CHECKING, Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, HTTPException, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
 from rowanseed.lazily import lazily
 from rowanseed.store import access, db, makes
 from rowanseed.store.access import PassphraseError
+from rowanseed.web.certificate import Certificate
 from rowanseed.web.deps import HERE, Home, Household, page, see_other
 from rowanseed.web.forms import Form, read_form
 from rowanseed.web.gate import cookie_name, device_cookie_name, local
@@ -50,6 +51,16 @@ def worker() -> Response:
     return FileResponse(
         HERE / "static" / "worker.js", media_type="text/javascript", headers={"Cache-Control": "no-cache"}
     )
+
+
+@router.get("/certificate", name="certificate")
+def certificate(request: Request) -> Response:
+    """The household's authority, for a device that is to trust it; nothing in it is secret."""
+    own: Certificate | None = request.app.state.authority
+    if own is None:
+        raise HTTPException(404, "This application shows no certificate of its own.")
+    headers = {"Content-Disposition": 'attachment; filename="rowanseed-household.crt"'}
+    return Response(own.authority.read_bytes(), media_type="application/x-x509-ca-cert", headers=headers)
 
 
 @router.get("/login", name="login")

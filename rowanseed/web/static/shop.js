@@ -58,7 +58,9 @@
     if (!wide || !cut) return;
     const shrink = form.elements.namedItem("washed").checked ? 0 : known.shrink / 100;
     const long = (cut - known.straighten) * (1 - shrink);
-    const rows = known.rows.map((row) => told(row, wide, long, form.elements.namedItem("one_way").checked));
+    // A make's own lay on a wider cloth says nothing of this piece: its pattern's line does.
+    const rows = known.rows.map((row) => told(row, wide, long, form.elements.namedItem("one_way").checked))
+      .filter((one) => one.size || one.state !== "unknown");
     rows.sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || (b.row.makes.length > 0) - (a.row.makes.length > 0));
     const lost = [known.straighten ? "is straightened" : "", shrink ? `has shrunk by ${known.shrink} %` : ""].filter(Boolean);
     const when = lost.length ? `, once it ${lost.join(" and ")}` : "";
