@@ -28,13 +28,24 @@ document.addEventListener("htmx:afterSettle", (event) => {
   else keepWrongInView();
 });
 
+// A name that no other region of the page has: the nearest heading's words, counted where there are several under it.
+function regionName(box) {
+  const heads = [...document.querySelectorAll("main h1, main h2, main h3, main summary, main caption")];
+  const before = heads.filter((head) => head.compareDocumentPosition(box) & Node.DOCUMENT_POSITION_FOLLOWING);
+  const words = box.dataset.label || `${before.length ? before[before.length - 1].textContent.trim().replace(/\s+/g, " ").slice(0, 60) : "Table"}, wider than the page`;
+  const taken = new Set([...document.querySelectorAll("[role=region], section[aria-label]")].filter((one) => one !== box).map((one) => one.getAttribute("aria-label")));
+  let name = words;
+  for (let n = 2; taken.has(name); n += 1) name = `${words}, ${n}`;
+  return name;
+}
+
 // A table that is wider than its place is scrolled by keys too: it takes the focus while it overflows.
 function reachScrollers() {
   document.querySelectorAll(".scroll").forEach((box) => {
     if (box.scrollWidth > box.clientWidth + 1) {
       box.tabIndex = 0;
       box.setAttribute("role", "region");
-      box.setAttribute("aria-label", box.closest("section")?.getAttribute("aria-label") || box.dataset.label || "Table, wider than the page");
+      box.setAttribute("aria-label", regionName(box));
     } else if (box.getAttribute("role") === "region") {
       box.removeAttribute("tabindex");
       box.removeAttribute("role");

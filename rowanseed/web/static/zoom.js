@@ -20,6 +20,7 @@
       box.querySelectorAll("[data-zoom-by]").forEach((b) => b.addEventListener("click", () => this.by(Number(b.dataset.zoomBy))));
       box.querySelector("[data-zoom-whole]")?.addEventListener("click", () => this.set(this.whole));
       document.addEventListener("keydown", (e) => this.key(e));
+      this.svg.addEventListener("focusin", (e) => this.show(e.target));
       const piece = this.svg.querySelector("[data-focus]");
       if (piece) this.about(piece.getBBox());
     }
@@ -47,6 +48,15 @@
       const width = Math.max(piece.width * NEAR, (piece.height * NEAR * this.whole.width) / this.whole.height);
       const high = width * (this.whole.height / this.whole.width);
       this.set({ x: piece.x + piece.width / 2 - width / 2, y: piece.y + piece.height / 2 - high / 2, width });
+    }
+
+    // What the focus comes to is brought into view.
+    show(part) {
+      if (part === this.svg || !part.getBBox) return;
+      const box = part.getBBox();
+      const x = box.x + box.width / 2, y = box.y + box.height / 2;
+      if (x >= this.now.x && x <= this.now.x + this.now.width && y >= this.now.y && y <= this.now.y + this.now.height) return;
+      this.set({ ...this.now, x: x - this.now.width / 2, y: y - this.now.height / 2 });
     }
 
     down(event) {
