@@ -20,6 +20,7 @@ from multiprocessing.synchronize import Event
 from typing import Any, Literal
 from weakref import WeakValueDictionary
 
+from rowanseed.core.lay.model import Lay
 from rowanseed.jobs.durations import Durations
 from rowanseed.jobs.tasks import Task, is_small, kind_of, turn_s
 from rowanseed.jobs.worker import work
@@ -91,14 +92,17 @@ class JobPool:
     """Worker processes on this machine, started at the first job."""
 
     def __init__(
-        self, workers: int = 1, most_s: float = MOST_S, kept: int = 0, turn: Callable[[Task], float] = turn_s
-    ) -> None:
+        self, workers: int = 1, most_s: float = MOST_S, kept: int = 0, turn: Callable[[Task], float] = turn_s,
+        grace_s: float = GRACE_S,
+    ) -> None:  # fmt: skip
         """Args:
         most_s: after so many seconds a job is stopped whether others wait or not.
+        grace_s: a worker that was asked to stop and has not after so many seconds is ended.
         kept: workers beside the others that take small lays only.
         turn: how long a task may keep others waiting, seconds.
         """
         self.most_s = most_s
+        self._grace_s = grace_s
         self._kept = kept
         self._turn = turn
         self.durations = Durations()
@@ -249,7 +253,7 @@ class JobPool:
                     return
                 job.problem = TOO_LONG if ran >= self.most_s else GAVE_WAY.format(ran)
                 self.stop(job.id)
-                self._look_after(worker, GRACE_S, end)
+                self._look_after(worker, self._grace_s, end)
 
         self._look_after(worker, min(self.most_s, self._turn(job.task)), look)
 
@@ -322,6 +326,10 @@ class JobPool:
                 if job.lost < LIVES and not job.stop_asked:
                     job.status = "waiting"
                     self._waiting.insert(0, job)
+                elif job.problem and isinstance(
+                    job.best, Lay
+                ):  # its time was over: what it had found is what it came to
+                    self._keepers.submit(self._finish, job, "done", job.best)
                 else:
                     job.unserved = not job.problem
                     job.problem = job.problem or LOST

@@ -1,5 +1,7 @@
 """Long work outside the request: progress, stop, a worker that dies, errors in words."""
 
+import os
+import signal
 import subprocess
 import sys
 import threading
@@ -215,7 +217,7 @@ def test_waiting_jobs_take_turns_between_those_who_asked():
 
 
 def test_a_job_that_takes_too_long_is_stopped_with_the_best_so_far_and_its_worker_ended_if_it_does_not_stop():
-    pool = JobPool(1, most_s=1.5)
+    pool = JobPool(1, most_s=1.5, grace_s=PATIENCE_S)
     pool.warm()
     try:
         until(lambda: pool.submit("w", SHORT).finished.wait(PATIENCE_S))
@@ -226,6 +228,23 @@ def test_a_job_that_takes_too_long_is_stopped_with_the_best_so_far_and_its_worke
             and "took too long" in job.problem
             and job.best is not None
         )
+    finally:
+        pool.close()
+
+
+def test_a_worker_that_does_not_stop_is_ended_and_what_it_had_found_is_kept():
+    pool, kept = JobPool(1, grace_s=0.2), []
+    pool.warm()
+    try:
+        job = pool.submit("long", LONG, kept.append)
+        until(lambda: job.best is not None)
+        worker = pool._workers[0]
+        os.kill(worker.process.pid, signal.SIGSTOP)  # it hears nothing any more
+        pool.most_s = 0.0
+        pool._watch(worker, job)
+        assert job.finished.wait(PATIENCE_S) and job.status == "stopped" and "The best so far is kept" in job.problem
+        assert kept == [job.best] and check_lay(LONG, job.best) == []
+        assert pool.submit("next", SHORT).finished.wait(PATIENCE_S)
     finally:
         pool.close()
 
