@@ -8,7 +8,10 @@ PORT ?= 8765
 # Photographs are large arrays, made and freed again and again: kept by the process, they cost it half the time in the kernel.
 KEEPING := MALLOC_MMAP_THRESHOLD_=268435456 MALLOC_TRIM_THRESHOLD_=536870912 MALLOC_TOP_PAD_=67108864
 
-.PHONY: setup dev demo serve test quick reachable bench screenshots lock clean
+# Python keeps what it compiled: without it every worker, server and test process compiles the whole application anew.
+unexport PYTHONDONTWRITEBYTECODE
+
+.PHONY: setup dev demo serve test quick heavy reachable bench screenshots lock clean
 
 setup: $(VENV)/.ready
 dev: $(VENV)/.ready-dev
@@ -44,7 +47,13 @@ test: dev
 
 quick: dev
 	$(BIN)/ruff check .
-	$(KEEPING) $(BIN)/pytest -n auto --dist loadfile -m "not browser and not slow and not wide"
+	$(KEEPING) $(BIN)/pytest -n auto --dist loadfile --quick
+
+# Which tests are too dear for `make quick` is measured, not guessed.
+heavy: dev
+	rm -f build/costs.txt; mkdir -p build
+	ROWANSEED_COSTS=build/costs.txt $(KEEPING) $(BIN)/pytest -p tests.costs -n auto --dist loadfile -m "not browser and not wide"
+	ROWANSEED_COSTS=build/costs.txt $(BIN)/python -m tests.costs
 
 reachable: dev
 	sh scripts/need_chromium.sh

@@ -16,12 +16,30 @@ from rowanseed.demo.load import load_demo
 from rowanseed.store import db
 from rowanseed.web import app as web_app
 from rowanseed.web import create_app
+from tests.costs import function_of, heavy
 from tests.shared_pool import Pools
 
 TODAY = date(2026, 11, 24)
 # How long an example takes says how busy the machine is, not whether it is right.
 settings.register_profile("anywhere", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("anywhere")
+
+
+def pytest_addoption(parser):
+    """Let `--quick` leave out what takes its time."""
+    parser.addoption(
+        "--quick", action="store_true", help="only what costs less than a quarter of a second, without a browser"
+    )
+
+
+def pytest_collection_modifyitems(config, items):
+    """Leave out the browser's tests and the dear ones where a quick look was asked for."""
+    if not config.getoption("--quick"):
+        return
+    dear = heavy()
+    left_out = [item for item in items if "browser" in item.keywords or function_of(item.nodeid) in dear]
+    config.hook.pytest_deselected(items=left_out)
+    items[:] = [item for item in items if item not in set(left_out)]
 
 
 @pytest.fixture(scope="session", autouse=True)

@@ -6,6 +6,7 @@ Block drafting is common practice, no source; the figures are invented. x runs d
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cache
 
 from rowanseed.core.geometry.outline import edge_points, path_length
 from rowanseed.core.geometry.shape import Line, Mark, Notch, PieceShape, with_allowance
@@ -830,7 +831,8 @@ def pinafore() -> Draft:
     return _draft("pinafore", pieces, seams, front="bf", back="bb")
 
 
+# Each is drawn once: nothing in a draft is ever changed.
 DRAFTS: dict[str, Callable[[], Draft]] = {
-    f.__name__: f
+    f.__name__: cache(f)
     for f in (top, shirt, princess, dress, skirt, trousers, jacket, raglan, foreign, waistcoat, plain, pinafore)
 }

@@ -1,6 +1,7 @@
 """The independent check: it is fed wrong lays and names what is wrong with each."""
 
 from dataclasses import replace
+from functools import cache
 
 import pytest
 from hypothesis import given, settings
@@ -13,7 +14,12 @@ from tests.core.lay.pieces import SHIRT, rect, request
 
 FOLDED = request(SHIRT, selvage_mm=(10.0, 10.0), spread="lengthwise-fold", gap_mm=0.0, nap="one-way")
 SINGLE = replace(FOLDED, spread="single")
-LAID = {"folded": lay(FOLDED), "single": lay(SINGLE)}
+
+
+@cache
+def laid(spread):
+    """The shirt laid this way, once for all tests."""
+    return lay({"folded": FOLDED, "single": SINGLE}[spread])
 
 
 def codes(asked, found):
@@ -48,7 +54,7 @@ def two_squares(distance):
 
 
 def test_sound_lays_pass():
-    assert check_lay(FOLDED, LAID["folded"]) == [] and check_lay(SINGLE, LAID["single"]) == []
+    assert check_lay(FOLDED, laid("folded")) == [] and check_lay(SINGLE, laid("single")) == []
 
 
 def test_an_overlap_of_two_tenths_of_a_millimetre_is_named():
@@ -66,7 +72,7 @@ def test_pieces_nearer_than_the_gap_are_named():
 @settings(max_examples=30, deadline=None)
 @given(st.floats(0.2, 60), st.sampled_from(["folded", "single"]), st.data())
 def test_a_piece_pushed_into_its_neighbour_or_off_the_cloth_is_named(push, name, data):
-    found = LAID[name]
+    found = laid(name)
     asked = FOLDED if name == "folded" else SINGLE
     index = data.draw(st.integers(0, len(found.placements) - 1))
     pushed = moved(found.placements[index], -push, 0.0)
@@ -80,7 +86,7 @@ def test_a_piece_pushed_into_its_neighbour_or_off_the_cloth_is_named(push, name,
 
 
 def test_one_left_too_few_is_named():
-    found = LAID["single"]
+    found = laid("single")
     right = next(p for p in found.placements if p.piece == "front")
     assert "wrong-count" in codes(
         SINGLE, replace(found, placements=tuple(p for p in found.placements if p is not right))
@@ -88,7 +94,7 @@ def test_one_left_too_few_is_named():
 
 
 def test_two_left_fronts_are_named():
-    found = LAID["single"]
+    found = laid("single")
     up = next(p for p in found.placements if p.piece == "front" and not p.face_down)
     down = next(p for p in found.placements if p.piece == "front" and p.face_down)
     twice = replace(
@@ -101,7 +107,7 @@ def test_two_left_fronts_are_named():
 
 
 def test_a_face_up_outline_said_to_lie_face_down_is_not_its_own_shape():
-    found = LAID["single"]
+    found = laid("single")
     wrong = change(found, "front", lambda p: replace(p, face_down=not p.face_down))
     assert "not-its-shape" in codes(SINGLE, wrong)
 
@@ -116,13 +122,13 @@ def test_a_head_turned_on_napped_cloth_is_named():
             placement, turned=180.0, outline=tuple((middle_x - x, middle_y - y) for x, y in placement.outline)
         )
 
-    wrong = change(LAID["folded"], "pocket", turn)
+    wrong = change(laid("folded"), "pocket", turn)
     assert "head-turned" in codes(FOLDED, wrong)
     assert "head-turned" not in codes(loose, wrong)
 
 
 def test_one_millimetre_off_the_fold_is_named():
-    wrong = change(LAID["folded"], "back", lambda p: moved(p, 0.0, 1.0))
+    wrong = change(laid("folded"), "back", lambda p: moved(p, 0.0, 1.0))
     assert "off-the-fold" in codes(FOLDED, wrong)
 
 
@@ -131,41 +137,41 @@ def test_an_altered_outline_is_not_its_own_shape():
         (x, y), *rest = placement.outline
         return replace(placement, outline=((x + 2.0, y), *rest))
 
-    assert "not-its-shape" in codes(FOLDED, change(LAID["folded"], "sleeve", shave))
+    assert "not-its-shape" in codes(FOLDED, change(laid("folded"), "sleeve", shave))
 
 
 def test_a_piece_on_the_selvage_is_off_the_usable_cloth():
     def to_edge(placement):
         return moved(placement, 0.0, -min(y for _, y in placement.outline) + 2.0)
 
-    found = change(LAID["single"], "pocket", to_edge)
+    found = change(laid("single"), "pocket", to_edge)
     assert "off-the-cloth" in codes(SINGLE, found)
 
 
 def test_a_same_handed_piece_in_two_layers_is_named():
-    wrong = change(LAID["folded"], "pocket", lambda p: replace(p, layers=2))
+    wrong = change(laid("folded"), "pocket", lambda p: replace(p, layers=2))
     assert {"wrong-count", "wrong-hand"} & codes(FOLDED, wrong)
 
 
 @pytest.mark.parametrize("turned", [45.0, 90.0])
 def test_a_piece_off_its_grain_is_named(turned):
-    wrong = change(LAID["single"], "sleeve", lambda p: replace(p, turned=turned))
+    wrong = change(laid("single"), "sleeve", lambda p: replace(p, turned=turned))
     assert "off-grain" in codes(SINGLE, wrong)
 
 
 def test_a_foreign_piece_and_a_missing_lane_are_named():
-    assert codes(SINGLE, change(LAID["single"], "pocket", lambda p: replace(p, piece="cape"))) == {"unknown-piece"}
-    assert "no-such-lane" in codes(SINGLE, change(LAID["single"], "pocket", lambda p: replace(p, lane=3)))
+    assert codes(SINGLE, change(laid("single"), "pocket", lambda p: replace(p, piece="cape"))) == {"unknown-piece"}
+    assert "no-such-lane" in codes(SINGLE, change(laid("single"), "pocket", lambda p: replace(p, lane=3)))
 
 
 def test_a_lane_that_is_not_the_cloth_is_named():
-    found = LAID["single"]
+    found = laid("single")
     wide = replace(found, lanes=(replace(found.lanes[0], to_mm=1500.0),))
     assert "lane-not-the-cloth" in codes(SINGLE, wide)
 
 
 def test_a_lay_longer_than_it_says_is_named():
-    found = LAID["single"]
+    found = laid("single")
     assert "off-the-cloth" in codes(SINGLE, replace(found, length_mm=found.length_mm - 5.0))
 
 
@@ -205,10 +211,10 @@ def test_what_the_cloth_lacks_and_how_long_the_lay_is_are_worked_out_anew():
     found = lay(short)
     assert check_lay(short, found) == [] and found.short_mm > 0
     assert codes(short, replace(found, short_mm=0.0)) == {"wrong-short"}
-    assert codes(SINGLE, replace(LAID["single"], short_mm=50.0)) == {"wrong-short"}
-    shorter = LAID["single"].length_mm - 50.0
-    lanes = tuple(replace(lane, end_mm=shorter) for lane in LAID["single"].lanes)
-    assert "wrong-length" in codes(SINGLE, replace(LAID["single"], length_mm=shorter, lanes=lanes))
+    assert codes(SINGLE, replace(laid("single"), short_mm=50.0)) == {"wrong-short"}
+    shorter = laid("single").length_mm - 50.0
+    lanes = tuple(replace(lane, end_mm=shorter) for lane in laid("single").lanes)
+    assert "wrong-length" in codes(SINGLE, replace(laid("single"), length_mm=shorter, lanes=lanes))
 
 
 @pytest.mark.parametrize(

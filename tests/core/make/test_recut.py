@@ -2,6 +2,7 @@
 
 import random
 from dataclasses import replace
+from functools import cache
 
 import pytest
 from shapely import Polygon
@@ -92,14 +93,17 @@ def test_words_say_what_to_do_in_the_sewists_unit():
     assert recut_words(recut(box(), box(hem=6.0)), "cm", printed=True)[0].startswith("Its line lies elsewhere")
 
 
-SHAPES = [p.shape for draft in DRAFTS.values() for p in draft().pieces if p.shape.fold_edge is None]
+@cache
+def shapes():
+    """Every outline of the drafts that is cut as it is drawn; drawn when it is first asked for."""
+    return [p.shape for draft in DRAFTS.values() for p in draft().pieces if p.shape.fold_edge is None]
 
 
 @pytest.mark.parametrize("seed", range(30))
 def test_cloth_is_never_called_enough_where_the_new_piece_does_not_lie_in_it(seed):
     """By a general geometry library: `trim` means that the new piece lies in the cut one, moved and not turned."""
     rng = random.Random(seed)
-    was = rng.choice(SHAPES)
+    was = rng.choice(shapes())
     by, along = rng.uniform(0.97, 1.03), rng.uniform(0.97, 1.03)
     now = mapped(was, lambda p: (p[0] * along, p[1] * by))
     found = recut(was, now)

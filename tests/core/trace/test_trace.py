@@ -1,6 +1,7 @@
 """Photographs made up of drawn pieces: flattened, found and followed within the tissue's own accuracy, or refused in words."""
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import cv2
@@ -137,15 +138,15 @@ def test_a_scan_needs_no_sheet_but_its_dpi() -> None:
 @pytest.mark.parametrize(
     ("scene", "words"),
     [
-        (table((640.0, 540.0), SHEETS, []), "stand out"),
-        (table((640.0, 540.0), SHEETS, [PIECE], ground=(186, 205, 215)), "stand out"),
-        (table((640.0, 540.0), SHEETS, [[(330, 60), (900, 60), (900, 480), (330, 480)]]), "over the edge"),
-        (table((640.0, 540.0), SHEETS, [[(200, 200), (560, 180), (560, 480), (210, 470)]]), "sheet"),
+        (lambda: table((640.0, 540.0), SHEETS, []), "stand out"),
+        (lambda: table((640.0, 540.0), SHEETS, [PIECE], ground=(186, 205, 215)), "stand out"),
+        (lambda: table((640.0, 540.0), SHEETS, [[(330, 60), (900, 60), (900, 480), (330, 480)]]), "over the edge"),
+        (lambda: table((640.0, 540.0), SHEETS, [[(200, 200), (560, 180), (560, 480), (210, 470)]]), "sheet"),
     ],
 )
-def test_what_cannot_be_told_is_refused_in_words(scene: np.ndarray, words: str) -> None:
+def test_what_cannot_be_told_is_refused_in_words(scene: Callable[[], np.ndarray], words: str) -> None:
     """No piece, a piece of the ground's colour, one cut off by the picture, one that lies on the sheet."""
-    picture, _ = photographed(scene, MIDDLE)
+    picture, _ = photographed(scene(), MIDDLE)
     with pytest.raises(IntakeError) as refused:
         trace(picture, TraceOptions())
     assert words in refused.value.text
