@@ -77,3 +77,13 @@ def test_what_is_not_laid_is_laid_ahead(client):
     assert waiting or "lay what is not known" not in client.get("/shopping").text
     for job in waiting:
         jobs.stop(job.id)
+
+
+def test_each_thing_where_it_costs_least_is_told_shop_by_shop(client):
+    shops = re.findall(r'href="/shops/(\d+)"', client.get("/shops").text)
+    page = client.get("/shopping?shop=-1").text
+    heads = re.findall(r"<h2>([^<]+)", page)
+    assert len(set(shops)) < 2 or "each thing where it costs least" in page
+    assert "Anywhere" in heads[-1] or any("Anywhere" in head for head in heads)
+    key = line_key(page, "Bark corduroy")
+    assert client.post("/shopping/tick", data={"key": key, "done": "on", "shop": "-1"}).url.query == b"shop=-1"

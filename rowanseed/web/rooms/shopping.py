@@ -12,11 +12,13 @@ from rowanseed.core.cloth.shops import Shop, say_money
 from rowanseed.core.lengths import Unit, both
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.core.reckon.buying import length_to_buy
+from rowanseed.core.shop_round import Call, shop_round
 from rowanseed.core.shopping import AISLES, ListLine, Source, Wanted, from_notion, shopping_list, total
+from rowanseed.core.yardage_table import widths_for
 from rowanseed.formats import csv_table
 from rowanseed.services.first_answer import SHRINKS
 from rowanseed.services.long_work import LongWork
-from rowanseed.services.shelf import as_laid, not_kept, on_shelf
+from rowanseed.services.shelf import OnShelf, as_laid, not_kept, on_shelf
 from rowanseed.services.without_pieces import cloth_in_hand, needs_without_pieces
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
@@ -25,6 +27,7 @@ from rowanseed.web.deps import Home, Household, Jobs, Work, now, page, see_other
 from rowanseed.web.forms import read_form
 from rowanseed.web.rooms.shop import ahead_key
 
+CHEAPEST = -1  # in place of a shop's number: each line where it costs least
 LAYING = "its usual pieces are being laid; the list shows them in a moment"
 router = APIRouter(prefix="/shopping", include_in_schema=False)
 
@@ -169,16 +172,30 @@ def _bought(lines: Sequence[ListLine], got: Mapping[str, Bought | None], unit: U
     return found
 
 
-def _shelf(home: Household, views: Sequence[WorkedMake]) -> dict[str, object]:
+def _printed(rows: Sequence[OnShelf], widths: Sequence[float]) -> list[tuple[str, list[tuple[float | None, bool]]]]:
+    """Each pattern with the length that is surely enough at each width, and whether it is known and not only bounded."""
+    found = []
+    for row in rows:
+        cells: list[tuple[float | None, bool]] = []
+        for width in widths:
+            fits = [t for t in row.takes if t.size == row.size and t.kind == "either-way" and t.width_mm <= width + 1.0]
+            best = min(fits, key=lambda t: t.most_mm, default=None)
+            cells.append((best.most_mm if best else None, best is not None and best.by != "bounds"))
+        if any(mm is not None for mm, _ in cells):
+            found.append((f"{row.title}, size {row.size}" if row.size else row.title, cells))
+    return found
+
+
+def _shelf(home: Household, rows: Sequence[OnShelf]) -> dict[str, object]:
     """What the shelf's page reckons with: each pattern with what it takes, in whole mm, so that no figure needs a decimal sign."""
-    rows = [
+    told = [
         {
             "id": row.pattern_id, "title": row.title, "size": row.size, "makes": row.makes,
             "takes": [
                 (t.size, t.kind == "one-way", round(t.width_mm), ceil(t.least_mm), ceil(t.most_mm), t.by) for t in row.takes
             ],
         }
-        for row in (*filter(None, map(as_laid, views)), *on_shelf(home.conn, home.settings))
+        for row in rows
     ]  # fmt: skip
     straighten, shrink = round(home.settings.straighten_mm), round(SHRINKS * 100)
     return {
@@ -186,34 +203,61 @@ def _shelf(home: Household, views: Sequence[WorkedMake]) -> dict[str, object]:
         "straighten": straighten,
         "shrink": shrink,
         "comma": home.settings.decimal == ",",
-        "rows": rows,
+        "rows": told,
     }
+
+
+@dataclass(frozen=True)
+class Aisle:
+    """Some lines under one heading: an aisle, or a shop with what is to be paid there."""
+
+    name: str
+    lines: list[ListLine]
+    to_pay: str = ""
+
+
+def _to_pay(call: Call, got: Mapping[str, object]) -> str:
+    money = call.to_pay(got)
+    return say_money(money, call.shop) if call.shop is not None and money else ""
 
 
 @router.get("", name="shopping")
 def show(request: Request, home: Home, work: Work, jobs: Jobs, shop: int = 0) -> Response:
     """The list."""
     chosen = _shop(home, shop)
+    known = stash.shops(home.conn)
     views = _under_way(home)
     lines, open_ = _list(home, views, chosen, work, request.app.state.database)
     got = stash.got(home.conn)
     money = total(lines, dict.fromkeys(got))
+    aisles = [Aisle(a, [line for line in lines if line.aisle == a]) for a in AISLES]
+    if shop == CHEAPEST:
+        wanted, _ = _wanted(views, work, request.app.state.database)
+        have = [s.supply for s in stash.supplies(home.conn)]
+        calls = shop_round(wanted, have, home.unit, [s.shop for s in known])
+        lines = [line for call in calls for line in call.lines]
+        aisles = [Aisle(c.name, list(c.lines), _to_pay(c, dict.fromkeys(got))) for c in calls]
+    rows = (*filter(None, map(as_laid, views)), *on_shelf(home.conn, home.settings))
+    widths = widths_for("self", home.unit)
     running = len(jobs.waiting_for(ahead_key(request.app.state.database)))
     context = {
         "bought": _bought(lines, got, home.unit),
-        "shelf": _shelf(home, views),
+        "shelf": _shelf(home, rows),
+        "takes": _printed(rows, widths),
+        "widths": widths,
         "cloths": cloths.cloths(home.conn),
         "kept_for": makes.cloths_in_use(home.conn),
         "unlaid": not_kept(home.conn, home.settings),
         "running": running,
         "secure": request.app.state.answers.secure or not request.app.state.answers.locked,
-        "aisles": [(a, [line for line in lines if line.aisle == a]) for a in AISLES],
+        "aisles": aisles,
         "lines": lines,
         "open": open_,
         "laying": any(why == LAYING for _, _, why in open_),
         "got": got,
-        "shops": stash.shops(home.conn),
+        "shops": known,
         "shop": shop,
+        "cheapest": CHEAPEST,
         "sum": say_money(money, chosen) if chosen and money else "",
         "unpriced": sum(1 for line in lines if line.needed and line.money is None and line.key not in got),
     }
@@ -228,7 +272,9 @@ async def tick(request: Request, home: Home) -> Response:
     with db.write(home.conn):
         stash.tick(home.conn, key, form.flag("done"), now())
     shop = form.typed.get("shop", "")
-    return see_other(request, "/shopping" + (f"?shop={shop}" if shop.isdigit() and shop != "0" else ""))
+    return see_other(
+        request, "/shopping" + (f"?shop={shop}" if shop.removeprefix("-").isdecimal() and shop != "0" else "")
+    )
 
 
 @router.post("/new", name="shopping_new")
