@@ -33,12 +33,15 @@ def pieces_thumb_svg(shapes: Sequence[PieceShape]) -> str:
     for shape in shapes[:MOST_PIECES]:
         left, top = min(p[1] for p in shape.outline), min(p[0] for p in shape.outline)
         upright = tuple((y - left + x, along - top) for along, y in shape.outline)  # the grain runs down the page
-        drawn.append(_outline(upright))
+        drawn.append(_outline(upright, small=True))
         x, high = max(p[0] for p in upright) + ROOM_MM, max(high, max(p[1] for p in upright))
     if not drawn:
         return ""
-    return markup(tag("svg", drawn, css="thumb", viewBox=f"-4 -4 {x + 8:.0f} {high + 8:.0f}", aria_hidden="true"))
+    view = f"-4 -4 {x + 8:.0f} {high + 8:.0f}"
+    return markup(tag("svg", drawn, css="thumb", viewBox=view, aria_hidden="true", xmlns="http://www.w3.org/2000/svg"))
 
 
-def _outline(outline: Outline) -> Drawn:
-    return tag("path", d=path(outline), fill="#FDFAF3", fill_opacity=".9", stroke="#2B2622", stroke_width=5)
+def _outline(outline: Outline, small: bool = False) -> Drawn:
+    """An outline; `small`: its line stays as strong however small the picture is shown."""
+    effect = {"stroke_width": 1.1, "vector_effect": "non-scaling-stroke"} if small else {"stroke_width": 5}
+    return tag("path", d=path(outline), fill="#FDFAF3", fill_opacity=".9", stroke="#2B2622", **effect)

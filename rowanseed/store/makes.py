@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import lru_cache
+from typing import Literal
 
 from pydantic import TypeAdapter
 
@@ -68,6 +69,7 @@ MAKES = "select * from make where put_away is null order by finished_on is not n
 MAKE = "select * from make where id = :id"
 GARMENTS = "select id, position, person_id, size from make_garment where make_id = :make_id order by position, id"
 CLOTHS_OF_MAKE = "select role, cloth_id from make_cloth where make_id = :make_id"
+WORKED_ON = "select make_id, max(at) as at from tick where list = :list group by make_id"
 CLOTHS_IN_USE = """
 select distinct c.cloth_id, m.name from make_cloth c join make m on m.id = c.make_id where m.finished_on is null order by m.name
 """
@@ -116,6 +118,11 @@ order by n.id desc
 def makes(conn: sqlite3.Connection) -> list[Make]:
     """Every make, those under way first, newest first."""
     return [_make(conn, row) for row in conn.execute(MAKES).fetchall()]
+
+
+def worked_on(conn: sqlite3.Connection, what: Literal["cut", "sew"]) -> dict[int, str]:
+    """The makes of which something is cut, or sewn, each with when that last was (ISO)."""
+    return {row["make_id"]: row["at"] for row in conn.execute(WORKED_ON, {"list": what})}
 
 
 def cloths_in_use(conn: sqlite3.Connection) -> dict[int, tuple[str, ...]]:

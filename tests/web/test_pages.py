@@ -1,12 +1,14 @@
 """The pages, driven as forms without script: what is typed is kept, errors stand beside their field."""
 
 import re
+from contextlib import closing
 
 import pytest
 from fastapi.testclient import TestClient
 
 from rowanseed.core.lengths import parse_length
-from rowanseed.store import db, makes, people
+from rowanseed.core.pattern.model import Pattern, View
+from rowanseed.store import db, makes, patterns, people
 from rowanseed.web import create_app
 from tests.patience import PATIENCE_S, until
 from tests.web.waiting import settled
@@ -476,3 +478,35 @@ def test_an_empty_household_begins_with_what_is_in_the_hand(tmp_path):
         for url in ("/patterns/new", "/people/new", "/patterns/intake", "/cloths/new", "/guide/lay", "/makes/new"):
             assert f'href="{url}"' in page and http.get(url).status_code == 200
         assert page.count("minute") >= 5
+
+
+def test_the_shelf_begins_with_what_is_being_sewn_and_is_searched_and_sorted(client):
+    def names(address):
+        return re.findall(r'<h2><a href="/makes/\d+">([^<]+)', client.get(address).text)
+
+    assert names("/")[0] == "Leaf overshirt" and names("/")[-1] == "First overshirt, in canvas"
+    assert names("/?words=oswin corduroy") == ["Corduroy trousers"] and names("/?words=waistcoat") == [
+        "Four choir waistcoats"
+    ]
+    assert names("/?doing=worn") == ["First overshirt, in canvas"] and names("/?doing=sewing") == ["Leaf overshirt"]
+    assert names("/?sort=name") == sorted(names("/"), key=str.casefold)
+    nothing = client.get("/?words=velvet&doing=worn").text
+    assert "No make that is worn has all of these words" in nothing and 'value="velvet"' in nothing
+    part = client.get("/?words=oswin", headers={"HX-Request": "true"}).text
+    assert part.lstrip().startswith('<div id="makes"') and "<html" not in part
+
+
+def test_a_pattern_without_a_photograph_is_known_by_its_pieces(client):
+    assert 'src="/patterns/1/pieces.svg?v=' in client.get("/patterns").text
+    answer = client.get("/patterns/1/pieces.svg")
+    assert (
+        answer.headers["content-type"] == "image/svg+xml"
+        and answer.text.startswith("<svg")
+        and "http://www.w3.org/2000/svg" in answer.text
+    )
+    assert answer.text.count("<path") >= 5
+    bare = Pattern("Bare", sizes=(), views=(View("A"),))
+    with closing(db.connect(client.app.state.database)) as conn, db.write(conn):
+        number = patterns.add_pattern(conn, bare)
+    assert client.get(f"/patterns/{number}/pieces.svg").status_code == 404  # nothing is drawn of it yet
+    assert f"/patterns/{number}/pieces.svg" not in client.get("/patterns").text

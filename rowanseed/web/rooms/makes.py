@@ -1,16 +1,18 @@
 """The shelf of makes, starting one, and the echo beside every length field."""
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
+from rowanseed.services.shelf_order import DOING_WORDS, ORDERS, found_by, on_the_shelf, ordered
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, makes, patterns, people
 from rowanseed.store.makes import Make
 from rowanseed.store.search import last_used
-from rowanseed.web.deps import Home, Household, Work, page, see_other, today
+from rowanseed.web.deps import Home, Household, Work, page, page_or_part, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
 from rowanseed.web.make_picture import make_picture
 from rowanseed.web.rooms.first import first_context, first_page
@@ -83,22 +85,37 @@ def _waits(worked: WorkedMake, stage: str) -> tuple[str, ...]:
 
 
 @router.get("/", name="makes")
-def shelf(request: Request, home: Home, work: Work, all: bool = False) -> Response:
-    """Every make, those under way first."""
+def shelf(
+    request: Request, home: Home, work: Work, all: bool = False, words: Annotated[str, Query(max_length=200)] = "",
+    doing: str = "", sort: str = "in hand",
+) -> Response:  # fmt: skip
+    """The makes, what is being sewn first; by words, by what is done with them, in an order."""
     every = makes.makes(home.conn)
     envelopes = [*patterns.patterns(home.conn), *patterns.patterns(home.conn, put_away=True)]
     names = {p.id: p.name for p in envelopes}
     folk = {p.id: p.name for p in people.people(home.conn, everyone=True)}
-    shown = every if all else every[:SHELF]
+    more = {
+        m.id: " ".join([names.get(m.pattern_id, ""), *(folk.get(g.person_id or 0, "") for g in m.garments)])
+        for m in every
+    }
+    order = next((o for o in ORDERS if o == sort), ORDERS[0])
+    wanted = [one for one in found_by(on_the_shelf(home.conn, every), words, more) if doing in ("", one.doing)]
+    shown = ordered(wanted, order)[: None if all else SHELF]
     context: dict[str, object] = {
-        "shelf": [_shelved(home, m, names, folk) for m in shown],
-        "more": len(every) - len(shown),
+        "shelf": [_shelved(home, one.make, names, folk) for one in shown],
+        "more": len(wanted) - len(shown),
+        "any": bool(every),
+        "words": words,
+        "doing": doing,
+        "doings": DOING_WORDS,
+        "sort": order,
+        "orders": ORDERS,
         "patterns": names,
         "people": folk,
     }
     if not every:  # the first question comes first
         context.update(first=first_page(request, home, work), **first_context(home))
-    return page(request, home, "makes/shelf.html", context)
+    return page_or_part(request, home, "makes/shelf.html", "makes/_shelf.html", context)
 
 
 @router.get("/makes/new", name="make_new")

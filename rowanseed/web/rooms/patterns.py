@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response, UploadFile
+from fastapi import APIRouter, HTTPException, Query, Request, Response, UploadFile
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile as UploadedFile
 
@@ -22,6 +22,7 @@ from rowanseed.formats.pattern_svg import pattern_svg
 from rowanseed.formats.photo import remade
 from rowanseed.formats.piece_svg import piece_svg
 from rowanseed.formats.sewing import library, starting_points
+from rowanseed.formats.thumb_svg import pieces_thumb_svg
 from rowanseed.store import db, keeping, patterns, photos
 from rowanseed.web.deps import Home, now, page, page_or_part, see_other, with_undo
 from rowanseed.web.forms import Form, read_form
@@ -198,6 +199,18 @@ def give_out_pdf(home: Home, pattern_id: int, paper: Literal["a4", "a3", "letter
 def _thumb(piece: Piece, size: str) -> str:
     shape = piece.shapes.get(size) or next(iter(piece.shapes.values()), None)
     return piece_svg(shape, f"{piece.number} {piece.name}") if shape else ""
+
+
+@router.get("/{pattern_id}/pieces.svg", name="pattern_picture")
+def picture(home: Home, pattern_id: int) -> Response:
+    """The pattern's pieces side by side, for its line in a list; asked for by its version, so that it is kept."""
+    pattern = patterns.pattern(home.conn, pattern_id).pattern
+    middle = pattern.size_names()[len(pattern.sizes) // 2 :] or ("",)
+    found = [piece.shapes.get(middle[0]) or next(iter(piece.shapes.values()), None) for piece in pattern.pieces]
+    drawn = pieces_thumb_svg([shape for shape in found if shape is not None])
+    if not drawn:
+        raise HTTPException(404, "None of its pieces is drawn yet.")
+    return Response(drawn, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=86400"})
 
 
 @router.get("/{pattern_id}/file.json", name="pattern_file")

@@ -14,7 +14,7 @@ from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.lengths import Length
 from rowanseed.core.yardage_table import SELVAGE_MM
 from rowanseed.services.first_answer import SHRINKS
-from rowanseed.services.shelf import unlaid
+from rowanseed.services.shop_shelf import unlaid
 from rowanseed.services.yardage_tables import keeper
 from rowanseed.store import cloths, db, stash
 from rowanseed.web.deps import Home, Jobs, now, page, see_other, today

@@ -18,7 +18,7 @@ from rowanseed.core.yardage_table import widths_for
 from rowanseed.formats import csv_table
 from rowanseed.services.first_answer import SHRINKS
 from rowanseed.services.long_work import LongWork
-from rowanseed.services.shelf import OnShelf, as_laid, not_kept, on_shelf
+from rowanseed.services.shop_shelf import PatternTakes, as_laid, not_kept, on_shelf
 from rowanseed.services.without_pieces import cloth_in_hand, needs_without_pieces
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.services.worked_role import WorkedRole
@@ -172,7 +172,9 @@ def _bought(lines: Sequence[ListLine], got: Mapping[str, Bought | None], unit: U
     return found
 
 
-def _printed(rows: Sequence[OnShelf], widths: Sequence[float]) -> list[tuple[str, list[tuple[float | None, bool]]]]:
+def _printed(
+    rows: Sequence[PatternTakes], widths: Sequence[float]
+) -> list[tuple[str, list[tuple[float | None, bool]]]]:
     """Each pattern with the length that is surely enough at each width, and whether it is known and not only bounded."""
     found = []
     for row in rows:
@@ -186,7 +188,7 @@ def _printed(rows: Sequence[OnShelf], widths: Sequence[float]) -> list[tuple[str
     return found
 
 
-def _shelf(home: Household, rows: Sequence[OnShelf]) -> dict[str, object]:
+def _shelf(home: Household, rows: Sequence[PatternTakes]) -> dict[str, object]:
     """What the shelf's page reckons with: each pattern with what it takes, in whole mm, so that no figure needs a decimal sign."""
     told = [
         {

@@ -5,7 +5,7 @@ from contextlib import closing
 import pytest
 
 from rowanseed.core.lay.engine import lay
-from rowanseed.services.shelf import KINDS, not_kept, on_shelf, unlaid
+from rowanseed.services.shop_shelf import KINDS, not_kept, on_shelf, unlaid
 from rowanseed.services.yardage_tables import put_cell
 from rowanseed.store import db
 from rowanseed.store.settings import settings

@@ -55,7 +55,7 @@ class Takes:
 
 
 @dataclass(frozen=True)
-class OnShelf:
+class PatternTakes:
     """A pattern's view with what it takes; `size`: the one that is likely wanted; `makes`: those under way that are cut by it."""
 
     pattern_id: int
@@ -65,7 +65,7 @@ class OnShelf:
     takes: tuple[Takes, ...]
 
 
-def as_laid(make: WorkedMake) -> OnShelf | None:
+def as_laid(make: WorkedMake) -> PatternTakes | None:
     """Return what a whole make takes, all its garments with their alterations, by the lay that is kept of its main cloth."""
     role = make.role("self")
     if role is None or role.cloth is None or role.kept is None or not role.current or role.kept.lay.failed:
@@ -77,10 +77,10 @@ def as_laid(make: WorkedMake) -> OnShelf | None:
         Takes("", kind, width, length, length, "laid")
         for kind in (("one-way", "either-way") if one_way else ("either-way",))
     )
-    return OnShelf(make.make.pattern_id, f"{make.make.name}, as it is laid", "", (), takes)
+    return PatternTakes(make.make.pattern_id, f"{make.make.name}, as it is laid", "", (), takes)
 
 
-def on_shelf(conn: sqlite3.Connection, settings: Settings) -> list[OnShelf]:
+def on_shelf(conn: sqlite3.Connection, settings: Settings) -> list[PatternTakes]:
     """Return every pattern's views with what they take at the widths on sale; those of makes under way first."""
     wanted: dict[tuple[int, str], list[str]] = {}
     for make in makes.makes(conn):
@@ -92,7 +92,7 @@ def on_shelf(conn: sqlite3.Connection, settings: Settings) -> list[OnShelf]:
         kept = yardage.cells(conn, garment.pattern_id, garment.view, "self") if garment.drawn else {}
         takes = tuple(_takes(garment, kept, settings))
         own = tuple(wanted.get((garment.pattern_id, garment.view), ()))
-        found.append(OnShelf(garment.pattern_id, garment.title, garment.size, own, takes))
+        found.append(PatternTakes(garment.pattern_id, garment.title, garment.size, own, takes))
     return sorted(found, key=lambda row: (not row.makes, row.title))
 
 
