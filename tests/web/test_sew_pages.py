@@ -22,6 +22,27 @@ def test_one_step_fills_the_screen_with_what_to_set_and_put_back(client):
     assert "<svg" in text and 'rel="next"' in text and "Something is wrong" in text
 
 
+def test_at_the_machine_everything_that_is_set_is_there_and_what_changed_stands_out(client):
+    """Stitch, needle, thread and foot of each step; marked is what differs from the machine step before it, worked out here."""
+    page, seen, last = client.get("/makes/2/sew/machine?step=sew-yoke").text, 0, None
+    steps = re.findall(r'data-step="([a-z0-9-]+)"', client.get("/makes/2/sew").text)
+    for step in steps:
+        page = client.get(f"/makes/2/sew/machine?step={step}").text
+        box = re.search(r'<dl class="setbox">(.*?)</dl>', page, re.S)
+        if 'class="place machine"' not in page:
+            continue
+        rows = re.findall(r'<dd( class="new")?><span class="soft">([a-z ]+)</span>\s*<b>([^<]+)</b>', box[1])
+        now = {what: value for _, what, value in rows}
+        assert {"stitch", "needle", "thread", "foot"} <= set(now)
+        if last is not None:
+            assert {what for new, what, _ in rows if new} == {
+                what for what, value in now.items() if last.get(what) != value
+            }
+            assert ("As it is set" in box[1]) == (last == now)
+        last, seen = now, seen + 1
+    assert seen > 10
+
+
 def test_what_alterations_and_the_lay_changed_stands_with_the_step_that_it_touches(client):
     text = client.get("/makes/2/sew/machine?step=give-sleeve-mark").text
     assert "Changed in this make." in text and "Sleeve:" in text
