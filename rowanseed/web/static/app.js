@@ -316,6 +316,7 @@ document.addEventListener("alpine:init", () => {
   document.addEventListener("submit", (event) => {
     if (event.target.getAttribute("action") !== "/logout") return;
     localStorage.removeItem(PLACE);
+    sessionStorage.clear();
     if (window.caches) caches.keys().then((names) => names.forEach((name) => caches.delete(name)));
   });
   window.addEventListener("online", send);
