@@ -216,33 +216,6 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("printing", () => ({ print() { window.print(); } }));
 });
 
-// A form that could not be saved: what is there now is fetched and shown beside what was typed; the form is sent on that page's
-// version, so that saving it is meant.
-(async () => {
-  const form = document.querySelector("[data-typed-again]");
-  const from = form && form.dataset.cameFrom;
-  if (!from) return;
-  const answer = await fetch(from, { headers: { Accept: "text/html" } });
-  if (!answer.ok) return;
-  const there = new DOMParser().parseFromString(await answer.text(), "text/html");
-  const target = new URL(form.action, location.href).pathname;
-  const named = (name) => [...there.querySelectorAll("form")].find((f) => new URL(f.getAttribute("action") || from, location.href).pathname === target && f.elements.namedItem(name));
-  form.querySelectorAll("[data-field]").forEach((row) => {
-    const source = named(row.dataset.field);
-    const field = source && source.elements.namedItem(row.dataset.field);
-    if (field && "value" in field) row.querySelector("td[data-there]").textContent = field.type === "checkbox" ? (field.checked ? "on" : "") : field.value;
-  });
-  form.querySelectorAll("[data-there]").forEach((cell) => { cell.hidden = false; });
-  ["version", "seen"].forEach((name) => {
-    const source = named(name);
-    if (!source) return;
-    const hidden = document.createElement("input");
-    hidden.type = "hidden"; hidden.name = name; hidden.value = source.elements.namedItem(name).value;
-    form.append(hidden);
-  });
-  form.querySelector("[data-save-typed]").hidden = false;
-})();
-
 // Without a connection: what is ticked is kept here and sent when it is back; what could not be done then is told.
 (() => {
   const PLACE = "rowanseed-kept";
@@ -494,18 +467,4 @@ document.addEventListener("DOMContentLoaded", () => {
   document.addEventListener("htmx:afterSettle", tell);
   document.querySelector("[data-show-anew]").addEventListener("click", () => location.reload());
   tell();
-})();
-
-// A sum is found by any word of it: of its name, its fields or why it is worked out so.
-(() => {
-  document.addEventListener("input", (event) => {
-    const field = event.target;
-    if (!field.matches || !field.matches("[data-find-sum]")) return;
-    const words = field.value.toLowerCase().split(/\s+/).filter(Boolean);
-    const sums = [...document.querySelectorAll("[data-sum]")];
-    sums.forEach((sum) => { sum.hidden = !words.every((word) => sum.dataset.sum.includes(word)); });
-    document.querySelectorAll("[data-family]").forEach((family) => { family.hidden = !family.querySelector("[data-sum]:not([hidden])"); });
-    const left = sums.filter((sum) => !sum.hidden).length;
-    document.querySelector("[data-sums-told]").textContent = words.length ? `${left} of ${sums.length}` : "";
-  });
 })();
