@@ -72,6 +72,15 @@ def server(tmp_path):
     server.kill()
 
 
+@pytest.fixture
+def own_demo(demo_file, tmp_path):
+    """A server on the demo household that can be killed."""
+    server = Server(shutil.copy(demo_file, tmp_path / "home.db"))
+    server.start()
+    yield server
+    server.kill()
+
+
 class Here:
     """The application in a thread of this process, for tests that neither kill it nor begin with nothing: started once."""
 

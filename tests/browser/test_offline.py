@@ -1,22 +1,9 @@
 """The tablet at the table: the connection drops, the make stays readable, ticks are kept and sent; long choices; slips."""
 
-import shutil
-
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Server
-
 pytestmark = pytest.mark.browser
-
-
-@pytest.fixture
-def own_demo(demo_file, tmp_path):
-    """A server on the demo household that can be killed."""
-    server = Server(shutil.copy(demo_file, tmp_path / "home.db"))
-    server.start()
-    yield server
-    server.kill()
 
 
 def test_a_make_stays_readable_without_a_connection_and_what_is_ticked_meanwhile_is_sent(own_demo, browser):

@@ -2,26 +2,15 @@
 
 import random
 import re
-import shutil
 
 import pytest
 from playwright.sync_api import expect
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.lengths import parse_length
-from tests.browser.conftest import Server
 from tests.patience import until
 
 pytestmark = pytest.mark.browser
-
-
-@pytest.fixture
-def own_demo(demo_file, tmp_path):
-    """A server on the demo household that can be killed."""
-    server = Server(shutil.copy(demo_file, tmp_path / "home.db"))
-    server.start()
-    yield server
-    server.kill()
 
 
 IS_KEPT = """async () => {
