@@ -11,9 +11,8 @@ from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.trace.board import COLUMNS, ROWS, SQUARE_MM, SeenSheet, find_sheets
 from rowanseed.core.trace.follow import followed
-from rowanseed.core.trace.ground import outline_on_ground
+from rowanseed.core.trace.ground import Found, found_beside
 from rowanseed.core.trace.plane import MOST_PIXELS, Flat, Plane, fit_plane, flattened, posed
-from rowanseed.core.trace.sharp import sharpened
 from rowanseed.lazily import lazily
 
 if TYPE_CHECKING:
@@ -71,9 +70,9 @@ def trace(picture: Picture, options: TraceOptions) -> Traced:
     """
     scene = scene_of([picture], options.dpi, options.square_mm)
     if options.clicks is None:
-        outline, corners = found_on_ground(scene)
-        findings = (*scene.findings, *_beyond(scene, outline))
-        return Traced(outline, scene.error_mm, scene.flat.mm, tuple(corners), findings)
+        piece = found_on_ground(scene)[0]
+        findings = (*piece.findings, *scene.findings, *_beyond(scene, piece.outline))
+        return Traced(piece.outline, scene.error_mm, scene.flat.mm, piece.corners, findings)
     clicks = np.asarray(options.clicks, dtype=np.float64).reshape(-1, 2)
     plane = scene.planes[0]
     at = scene.flat.to_flat(plane.to_mm(clicks) if plane else clicks * (25.4 / (options.dpi or 25.4)))
@@ -81,10 +80,9 @@ def trace(picture: Picture, options: TraceOptions) -> Traced:
     return Traced(outline, scene.error_mm, scene.flat.mm, tuple(corners), (*scene.findings, *_beyond(scene, outline)))
 
 
-def found_on_ground(scene: Scene) -> tuple[Outline, list[int]]:
-    """Return the outline of the piece that lies beside the sheets, and its corners."""
-    ring = outline_on_ground(scene.flat, list(scene.poses.values()))
-    return sharpened(ring, 1.0)
+def found_on_ground(scene: Scene) -> list[Found]:
+    """Return what lies beside the sheets, the likeliest piece first. Raises IntakeError where nothing can be told."""
+    return found_beside(scene.flat, list(scene.poses.values()))
 
 
 def scene_of(pictures: Sequence[Picture], dpi: float | None = None, square_mm: float | None = None) -> Scene:
