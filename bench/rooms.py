@@ -1,7 +1,7 @@
 """Photographs as they are taken in a real room: hard shadows, creases, glare, wood, a busy table; how each is answered.
 
-`python -m bench.rooms` prints, for each room and piece, whether the outline is right (within 0.2 % of the area or 0.6 mm), asked about,
-refused, or wrong without a word. `--seed` paints other rooms than those that anything was tuned on.
+`python -m bench.rooms` prints, for each room and piece, whether the outline is right (within 0.2 % of the area or 0.6 mm), near,
+asked about, refused, or wrong without a word. `--seed` paints other rooms than those that anything was tuned on.
 """
 
 import argparse
@@ -76,7 +76,7 @@ def plain(piece: Outline, seed: int) -> Room:
 def shadow_across(piece: Outline, seed: int, soft_mm: float = 1.5) -> Room:
     """A hard shadow lies as a bar across table and piece."""
     room = _room(piece, seed)
-    left, top, right, foot = _box(piece)
+    _left, top, _right, foot = _box(piece)
     y = top + (foot - top) * room.random.uniform(0.3, 0.6)
     slope = room.random.uniform(-0.3, 0.3)
     high = (foot - top) * room.random.uniform(0.2, 0.35)
@@ -156,7 +156,7 @@ def creases(piece: Outline, seed: int) -> Room:
 def glare(piece: Outline, seed: int) -> Room:
     """A lamp mirrors itself in a polished table, beside the piece and a little over its edge."""
     room = _room(piece, seed)
-    left, top, right, foot = _box(piece)
+    _left, top, right, foot = _box(piece)
     ys, xs = np.mgrid[0 : room.scene.shape[0], 0 : room.scene.shape[1]].astype(np.float32) * TEXEL_MM
     x, y = right + 40, top + (foot - top) * room.random.uniform(0.3, 0.7)
     spot = np.exp(-(((xs - x) / 45) ** 2 + ((ys - y) / 70) ** 2))
@@ -170,7 +170,9 @@ def wood(piece: Outline, seed: int) -> Room:
     ground = np.linalg.norm(room.scene.astype(np.float32) - (70, 105, 150), axis=2) < 25
     ys, xs = np.mgrid[0 : ground.shape[0], 0 : ground.shape[1]].astype(np.float32) * TEXEL_MM
     waves = sum(
-        np.sin(xs / room.random.uniform(2, 14) + 3 * np.sin(ys / room.random.uniform(80, 200)) + room.random.uniform(0, 6))
+        np.sin(
+            xs / room.random.uniform(2, 14) + 3 * np.sin(ys / room.random.uniform(80, 200)) + room.random.uniform(0, 6)
+        )
         for _ in range(5)
     )
     tone = 1 + 0.06 * waves
@@ -183,10 +185,12 @@ def wood(piece: Outline, seed: int) -> Room:
 def busy(piece: Outline, seed: int) -> Room:
     """Scissors, a tape, a mug and a book lie round about, one of them over the picture's edge."""
     room = _room(piece, seed)
-    left, _, right, _ = _box(piece)
+    _left, _, right, _ = _box(piece)
     cv2.circle(room.scene, room.at(120, 520), round(45 / TEXEL_MM), (200, 190, 60), -1)
     cv2.circle(room.scene, room.at(120, 520), round(36 / TEXEL_MM), (40, 60, 90), -1)
-    cv2.ellipse(room.scene, room.at(90, 420), (round(70 / TEXEL_MM), round(9 / TEXEL_MM)), 20, 0, 360, (170, 170, 175), -1)
+    cv2.ellipse(
+        room.scene, room.at(90, 420), (round(70 / TEXEL_MM), round(9 / TEXEL_MM)), 20, 0, 360, (170, 170, 175), -1
+    )
     tape = np.asarray([room.at(10 + 14 * k, 615 + 25 * np.sin(k / 2 + seed)) for k in range(17)], dtype=np.int32)
     cv2.polylines(room.scene, [tape], False, (60, 210, 240), round(16 / TEXEL_MM))
     cv2.rectangle(room.scene, room.at(right + 40, 560), room.at(760, 760), (60, 50, 170), -1)
@@ -209,7 +213,7 @@ def dark_tissue(piece: Outline, seed: int) -> Room:
 def grey_on_white(piece: Outline, seed: int) -> Room:
     """Greyish tissue on a white table with a shadow that is as grey as it."""
     room = _room(piece, seed, ground=(236, 238, 238), paper=(188, 192, 194))
-    left, top, right, foot = _box(piece)
+    _left, top, _right, foot = _box(piece)
     y = top + (foot - top) * 0.5
     room.shadow(((-50, y), (700, y - 40), (700, y + 90), (-50, y + 120)), 0.6)
     return room
@@ -239,7 +243,9 @@ def touching(piece: Outline, seed: int) -> Room:
 def covered(piece: Outline, seed: int) -> Room:
     """Scissors lie on the calibration sheet."""
     room = _room(piece, seed)
-    cv2.ellipse(room.scene, room.at(130, 200), (round(110 / TEXEL_MM), round(16 / TEXEL_MM)), 60, 0, 360, (120, 120, 125), -1)
+    cv2.ellipse(
+        room.scene, room.at(130, 200), (round(110 / TEXEL_MM), round(16 / TEXEL_MM)), 60, 0, 360, (120, 120, 125), -1
+    )
     cv2.circle(room.scene, room.at(90, 120), round(30 / TEXEL_MM), (40, 40, 200), round(9 / TEXEL_MM))
     return room
 

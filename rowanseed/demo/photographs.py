@@ -88,14 +88,26 @@ def _sheet(out: Picture, sheet: int, pose: tuple[float, float, float]) -> None:
     ex, ey = (paper_w - SQUARE_MM * COLUMNS) / 2, (paper_h - SQUARE_MM * ROWS["a4"]) / 2
     corners = [(-ex, -ey), (paper_w - ex, -ey), (paper_w - ex, paper_h - ey), (-ex, paper_h - ey)]
     _fill(out, posed(np.asarray(corners), pose), (246, 248, 248))
-    for row, line in enumerate(modules(sheet, ROWS["a4"])):
-        turns = np.flatnonzero(np.diff(line, prepend=False, append=False))  # where black begins and ends, by turns
-        for first, last in turns.reshape(-1, 2) * MODULE_MM:
-            top, foot = row * MODULE_MM, (row + 1) * MODULE_MM
-            run = posed(np.asarray([(first, top), (last, top), (last, foot), (first, foot)]), pose)
-            # Not less here, or light lines would show between rows; the squares' corners stay where they are.
-            at = np.round((run / TEXEL_MM - 0.5) * 16).astype(np.int32)
-            cv2.fillPoly(out, [at.reshape(-1, 1, 2)], (28, 26, 26), lineType=cv2.LINE_AA, shift=4)
+    black = _printed(modules(sheet, ROWS["a4"]), pose, out.shape[:2])
+    out[:] = np.where(black > 0, out + (np.array((28, 26, 26), dtype=np.float32) - out) * (black / 255), out).astype(
+        np.uint8
+    )
+
+
+def _printed(
+    black: npt.NDArray[np.bool_], pose: tuple[float, float, float], size: tuple[int, int]
+) -> npt.NDArray[np.float32]:
+    """Return how much of each pixel of the table is printed black, 0 to 255: drawn four times as fine, and put together."""
+    fine, module = 4, round(MODULE_MM / TEXEL_MM * 4)
+    drawn = np.kron(black.astype(np.uint8) * 255, np.ones((module, module), dtype=np.uint8))
+    x, y, angle = pose
+    cos, sin = np.cos(angle), np.sin(angle)
+    texel = TEXEL_MM / fine
+    # The middle of a pixel lies half a pixel inside it, on the sheet as on the table.
+    first = np.array([cos * texel / 2 - sin * texel / 2 + x, sin * texel / 2 + cos * texel / 2 + y]) / texel - 0.5
+    put = np.array([[cos, -sin, first[0]], [sin, cos, first[1]]])
+    finer = cv2.warpAffine(drawn, put, (size[1] * fine, size[0] * fine), flags=cv2.INTER_LINEAR)
+    return np.asarray(cv2.resize(finer, (size[1], size[0]), interpolation=cv2.INTER_AREA), dtype=np.float32)[..., None]
 
 
 def photographed(scene: Picture, camera: Camera) -> tuple[Picture, npt.NDArray[np.float64]]:

@@ -11,8 +11,10 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from rowanseed.core.errors import Finding, IntakeError
+from rowanseed.core.geometry.types import Outline
 from rowanseed.core.intake.model import Intake, IntakeOptions
 from rowanseed.core.sew.sheet_steps import PlacedLine
+from rowanseed.core.trace.sureness import Sureness
 from rowanseed.formats.apart import Reading, Tell, run_apart
 
 _INTAKE = TypeAdapter(Intake)
@@ -52,13 +54,18 @@ def _picture(data: bytes) -> Any:
 
 @dataclass(frozen=True)
 class TracedLine:
-    """A traced line as it is answered: mm, its corners' numbers, the error, the scale, what is to be said."""
+    """A traced line as it is answered: mm, its corners' numbers, the error, the scale, what is to be said.
+
+    `unsure`: stretches of it to be looked at; `others`: what else lies on the ground, each an outline and its corners' numbers.
+    """
 
     outline: tuple[tuple[float, float], ...]
     error_mm: float
     mm_per_pixel: float
     corners: tuple[int, ...]
     findings: tuple[Finding, ...]
+    unsure: tuple[Outline, ...] = ()
+    others: tuple[tuple[Outline, tuple[int, ...]], ...] = ()
 
 
 _TRACED = TypeAdapter(TracedLine)
@@ -92,7 +99,7 @@ def _line(traced: Any) -> TracedLine:
 
 @dataclass(frozen=True)
 class FlatFacts:
-    """What is known of a photograph made flat: mm per pixel, where its corner lies, its size, the sheets' places, the error."""
+    """What is known of a photograph made flat: mm per pixel, its corner's place, its size, the sheets' places, the error."""
 
     mm: float
     left: float
@@ -102,6 +109,7 @@ class FlatFacts:
     poses: tuple[tuple[float, float, float], ...]
     error_mm: float
     findings: tuple[Finding, ...] = ()
+    sure: Sureness | None = None
 
 
 @dataclass(frozen=True)
@@ -145,7 +153,7 @@ def flatten_here(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
         raise IntakeError("The flat picture could not be kept.", "photo")
     high, wide = flat.picture.shape[:2]
     poses = tuple(scene.poses.values())
-    facts = FlatFacts(flat.mm, flat.left, flat.top, wide, high, poses, scene.error_mm, scene.findings)
+    facts = FlatFacts(flat.mm, flat.left, flat.top, wide, high, poses, scene.error_mm, scene.findings, scene.sure)
     return FACTS.dump_json(facts) + b"\n" + jpeg.tobytes()
 
 
@@ -160,15 +168,21 @@ def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
 
     from rowanseed.core.trace.follow import followed
     from rowanseed.core.trace.plane import Flat
+    from rowanseed.core.trace.sureness import said_of
     from rowanseed.core.trace.trace import Scene, found_on_ground
 
     facts = FACTS.validate_python(head["facts"])
     flat = Flat(_picture(files[0]), facts.mm, facts.left, facts.top)
     if head["clicks"] is None:
-        outline, corners = found_on_ground(Scene(flat, dict(enumerate(facts.poses)), (), facts.error_mm))
+        piece, *others = found_on_ground(Scene(flat, dict(enumerate(facts.poses)), (), facts.error_mm))
+        said = (*piece.findings, *said_of(facts.sure, piece.outline, flat.mm))
+        more = tuple((other.outline, other.corners) for other in others)
+        line = TracedLine(piece.outline, facts.error_mm, flat.mm, piece.corners, said, piece.unsure, more)
     else:
         outline, corners = followed(flat, np.asarray(head["clicks"], dtype=np.float64).reshape(-1, 2), head["closed"])
-    return _TRACED.dump_json(TracedLine(outline, facts.error_mm, flat.mm, tuple(corners), ()))
+        said = said_of(facts.sure, outline, flat.mm) if head["closed"] else ()
+        line = TracedLine(outline, facts.error_mm, flat.mm, tuple(corners), said)
+    return _TRACED.dump_json(line)
 
 
 PAGES = re.compile(r"^\s*(\d{1,4})\s*(?:[-–]\s*(\d{1,4}))?\s*$")

@@ -1,4 +1,4 @@
-"""A piece that lies on a ground of another colour: its outline, found to a fraction of a millimetre in whatever light falls on it."""
+"""A piece that lies on a ground of another colour: its outline, found to a fraction of a millimetre in whatever light there is."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -27,9 +27,15 @@ LEAST_MM2 = 1500.0
 PAPER_EDGE_MM = 24.0  # the paper around the squares, of any size, with something to spare
 ON_SHEET_MM = 15.0
 LEAST_SUPPORT = 0.6  # of a border, across which the colours have the piece's own ratio
-OTHER_COLOUR, OTHER_LEAST = 0.13, 0.05  # a ratio that misses the piece's own by so much of it is another thing's, or a fold's
+OTHER_COLOUR, OTHER_LEAST = (
+    0.13,
+    0.05,
+)  # a ratio that misses the piece's own by so much of it is another thing's, or a fold's
 ROUGH = 5.0  # times the usual miss: on a ground of many tones the ratio changes everywhere
-REACH_MM, BESIDE_MM = 2.4, 4.2  # the edge is looked for so far to both sides, the colours beside it are taken up to there
+REACH_MM, BESIDE_MM = (
+    2.4,
+    4.2,
+)  # the edge is looked for so far to both sides, the colours beside it are taken up to there
 LIT_PERCENT = 70  # of the colours beside an edge: what is darker may be a printed line
 UNSURE_MM = 16.0  # a shorter stretch is a notch, a word, a thread
 MOST_FOUND = 16
@@ -109,9 +115,7 @@ def _said(best: Thing, whole: Sequence[Thing], all_things: Sequence[Thing]) -> l
         said.append(Finding("note", "shadow", "A shadow lies over the piece: its border is left out of the outline."))
     rivals = [t for t in whole[1:] if t.supported > 0.8 and _share(t, best) > 0.1 and t.area > 0.3 * best.area]
     if rivals:
-        text = (
-            "More than one line around the piece could be its edge: look closely, or click along it. Even light settles it."
-        )
+        text = "More than one line around the piece could be its edge: look closely, or click along it. Even light settles it."
         said.append(Finding("care", "which-line", text))
     return said
 
@@ -266,5 +270,7 @@ def _stretches(ring: Floats, off: npt.NDArray[np.bool_]) -> list[Outline]:
     found = []
     for first, last in zip(begins, ends, strict=True):
         if last - first >= UNSURE_MM:
-            found.append(tuple((float(x), float(y)) for x, y in ring[[(start + k) % count for k in range(first, last + 1)]]))
+            found.append(
+                tuple((float(x), float(y)) for x, y in ring[[(start + k) % count for k in range(first, last + 1)]])
+            )
     return found

@@ -1,12 +1,12 @@
 """What is cloth or tissue and what is only light: things told apart by the one ratio of colours that their whole edge has.
 
-On both sides of a thing's edge falls the same light, in the sun as in a shadow: the ratio of the colours across the edge is the same
-all round. Across a shadow's border the light changes and nothing else, by another ratio. So the picture is parted into fields of
-even colour, the ratios across the fields' borders are gathered, and for each common ratio the fields are labelled so that borders
-of that ratio are steps and all others are none.
+On both sides of a thing's edge falls the same light, in the sun as in a shadow: the ratio of the colours across the edge is the
+same all round. Across a shadow's border the light changes and nothing else, by another ratio. So the picture is parted into
+fields of even colour, the ratios across their borders are gathered, and for each common ratio the fields are labelled so that
+borders of that ratio are steps and all others are none.
 
-Source: E. Land and J. McCann, Lightness and retinex theory, 1971 (ratios at edges, light taken out); the labelling is a least-squares
-integration of the steps over the fields.
+Source: E. Land and J. McCann, Lightness and retinex theory, 1971 (ratios at edges, light taken out); the labelling integrates the
+steps over the fields by least squares.
 """
 
 from collections.abc import Sequence
@@ -25,7 +25,11 @@ if TYPE_CHECKING:
     from scipy.spatial import cKDTree
     from skimage.segmentation import watershed
 else:
-    cv2, watershed, cKDTree = lazily("cv2"), lazily("skimage.segmentation", "watershed"), lazily("scipy.spatial", "cKDTree")
+    cv2, watershed, cKDTree = (
+        lazily("cv2"),
+        lazily("skimage.segmentation", "watershed"),
+        lazily("scipy.spatial", "cKDTree"),
+    )
     coo_matrix, spsolve = lazily("scipy.sparse", "coo_matrix"), lazily("scipy.sparse.linalg", "spsolve")
 
 Floats = npt.NDArray[np.float64]
@@ -65,7 +69,7 @@ class Thing:
     cut_off: bool
 
 
-def logs_of(picture: npt.NDArray[np.uint8]) -> Logs:
+def logs_of(picture: npt.NDArray[np.uint8] | Floats) -> Logs:
     """Return the logarithms of a picture's colours: what light does to them is added, not multiplied."""
     return np.log(picture.astype(np.float32) + DARK)
 
@@ -88,8 +92,9 @@ def things(picture: npt.NDArray[np.uint8], free: Mask) -> list[Thing]:
     return _without_doubles(sorted(found, key=_rank, reverse=True))
 
 
-def _rank(thing: Thing) -> tuple[bool, bool, float]:
-    return (not thing.cut_off, thing.supported > 0.75, thing.area * thing.supported**3)
+def _rank(thing: Thing) -> tuple[bool, float]:
+    """What is whole before what is cut off; the larger, and by far the better told from the ground, the likelier."""
+    return (not thing.cut_off, thing.area * thing.supported**4)
 
 
 def _steepness(logs: Logs) -> npt.NDArray[np.float32]:
@@ -116,9 +121,12 @@ def _fields(logs: Logs, free: Mask) -> Labels:
         seeds = np.zeros_like(seeds)
     rough = (free > 0) & (cv2.dilate((seeds > 0).astype(np.uint8), np.ones((9, 9), np.uint8)) == 0)
     lowest = rough & (steep <= cv2.erode(steep, np.ones((9, 9), np.uint8)))
-    more, own = cv2.connectedComponents(lowest.astype(np.uint8))
+    _, own = cv2.connectedComponents(lowest.astype(np.uint8))
     seeds = np.where(own > 0, own + count, seeds)
-    return np.asarray(watershed(steep, seeds, mask=free > 0), dtype=np.int32)
+    return np.asarray(
+        watershed(steep, seeds, mask=free > 0),  # type: ignore[no-untyped-call]
+        dtype=np.int32,
+    )
 
 
 def _borders(logs: Logs, fields: Labels, free: Mask) -> Borders:
@@ -244,9 +252,7 @@ def _without_doubles(found: Sequence[Thing]) -> list[Thing]:
     """Return things of which none covers nearly the same place as a better one."""
     kept: list[Thing] = []
     for thing in found:
-        alike = [
-            k for k in kept if np.count_nonzero(k.mask & thing.mask) > 0.9 * np.count_nonzero(k.mask | thing.mask)
-        ]
+        alike = [k for k in kept if np.count_nonzero(k.mask & thing.mask) > 0.9 * np.count_nonzero(k.mask | thing.mask)]
         if not alike:
             kept.append(thing)
     return kept

@@ -1,8 +1,8 @@
 """The plane of the table in a photograph: perspective and lens distortion found from the sheets that lie on it, the error in mm."""
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -18,8 +18,12 @@ else:
     cv2 = lazily("cv2")
 
 Floats = npt.NDArray[np.float64]
-PRIOR_K = 0.02  # telephones correct their lenses; what is left is small
-NOISE_PX = 0.3
+PRIOR_K, PRIOR_K2 = 0.03, 0.01  # telephones correct their lenses; what is left is small
+NOISE_PX, LEAST_NOISE_PX = 0.3, 0.05  # how far a corner is seen from its place: to begin with, and at least
+OPTIMISM = (
+    2.0  # a sheet that does not lie quite flat errs everywhere alike, which the corners' own scatter does not show
+)
+Pose = tuple[float, float, float]
 WORST_MM = 2.0
 MOST_PIXELS = 26_000_000
 COARSE = 8
@@ -30,16 +34,25 @@ FINEST_MM, COARSEST_MM = 0.15, 1.2
 class Plane:
     """How a photograph sees the table.
 
-    `homography` takes mm on the table to pixels of an ideal lens (3 x 3); `k`: its radial distortion about `centre`, in units of
-    `reach` pixels; `poses`: where each sheet lies on the table, (x, y, angle); `error_mm`: how far the corners of the squares miss.
+    `homography` takes mm on the table to pixels of an ideal lens (3 x 3); `k`: its radial distortion about `centre`, two terms in
+    units of `reach` pixels; `poses`: where each sheet lies on the table, (x, y, angle); `error_mm`: how far the corners of the
+    squares miss; `as_likely`: the plane moved by one standard deviation along each of its values' own axes.
     """
 
     homography: Floats
-    k: float
+    k: tuple[float, float]
     centre: tuple[float, float]
     reach: float
-    poses: dict[int, tuple[float, float, float]] = field(default_factory=dict)
+    poses: dict[int, Pose] = field(default_factory=dict)
     error_mm: float = 0.0
+    as_likely: tuple[tuple[Floats, tuple[float, float]], ...] = ()
+
+    def off_mm(self, mm: Floats) -> Floats:
+        """Return how far places on the table (n x 2, mm) may lie from where they are taken to be, one standard deviation, mm."""
+        pixels = self.to_pixels(mm)
+        others = [Plane(h, k, self.centre, self.reach).to_mm(pixels) for h, k in self.as_likely]
+        squares = sum((np.sum((other - mm) ** 2, axis=1) for other in others), start=np.zeros(len(mm)))
+        return np.asarray(OPTIMISM * np.sqrt(squares))
 
     def to_pixels(self, mm: Floats) -> Floats:
         """Return where places on the table (n x 2, mm) lie in the photograph."""
@@ -56,30 +69,29 @@ def _projected(h: Floats, points: Floats) -> Floats:
     return np.asarray(full[:, :2] / full[:, 2:3])
 
 
-def _distorted(points: Floats, k: float, centre: tuple[float, float], reach: float) -> Floats:
+def _distorted(points: Floats, k: tuple[float, float], centre: tuple[float, float], reach: float) -> Floats:
     away = (points - centre) / reach
     r2 = np.sum(away * away, axis=1, keepdims=True)
-    return np.asarray(centre + reach * away * (1 + k * r2))
+    return np.asarray(centre + reach * away * (1 + k[0] * r2 + k[1] * r2 * r2))
 
 
-def _undistorted(points: Floats, k: float, centre: tuple[float, float], reach: float) -> Floats:
+def _undistorted(points: Floats, k: tuple[float, float], centre: tuple[float, float], reach: float) -> Floats:
     aim = (points - centre) / reach
     away = aim.copy()
-    for _ in range(8):
-        away = aim / (1 + k * np.sum(away * away, axis=1, keepdims=True))
+    for _ in range(10):
+        r2 = np.sum(away * away, axis=1, keepdims=True)
+        away = aim / (1 + k[0] * r2 + k[1] * r2 * r2)
     return np.asarray(centre + reach * away)
 
 
-def posed(mm: Floats, pose: tuple[float, float, float]) -> Floats:
+def posed(mm: Floats, pose: Pose) -> Floats:
     """Return places on a sheet as they lie on the table."""
     x, y, angle = pose
     cos, sin = math.cos(angle), math.sin(angle)
     return np.asarray(mm @ np.array([[cos, sin], [-sin, cos]]) + (x, y))
 
 
-def fit_plane(
-    seen: Sequence[SeenSheet], size: tuple[int, int], known: dict[int, tuple[float, float, float]] | None = None
-) -> Plane:
+def fit_plane(seen: Sequence[SeenSheet], size: tuple[int, int], known: dict[int, Pose] | None = None) -> Plane:
     """Return the plane that sheets in a photograph of a size (width, height) lie on; the first sheet is its origin.
 
     Args:
@@ -100,19 +112,23 @@ def fit_plane(
     free = [s.sheet for s in seen if s.sheet not in fixed]
     kept = [_without_outliers(s, poses[s.sheet], np.asarray(start), s is first) for s in seen]
     values = np.concatenate(
-        [(np.asarray(start) / start[2, 2]).ravel()[:8], [0.0], *[np.asarray(poses[k]) for k in free]]
+        [(np.asarray(start) / start[2, 2]).ravel()[:8], [0.0, 0.0], *[np.asarray(poses[k]) for k in free]]
     )
-    values = _refined(values, kept, fixed, free, centre, reach)
-    homography, k, found = _unpacked(values, fixed, free)
-    plane = Plane(homography, k, centre, reach, found)
+    view = _View(kept, fixed, free, centre, reach)
+    values, _ = _refined(values, view, NOISE_PX)
+    noise = max(LEAST_NOISE_PX, float(np.std(view.misses(values))))
+    values, spread = _refined(values, view, noise)
+    homography, k, found = view.unpacked(values)
+    likely = tuple(view.unpacked(values + step)[:2] for step in spread.T)
+    plane = Plane(homography, k, centre, reach, found, 0.0, likely)
     error = _error_mm(plane, kept)
     if error > WORST_MM:
         text = f"The sheet's squares miss by {error:.1f} mm: it is bent, or the picture blurred. Lay it flat and try again."
         raise IntakeError(text, "photo")
-    return Plane(homography, k, centre, reach, found, error)
+    return replace(plane, error_mm=error)
 
 
-def _rigid(sheet: SeenSheet, start: Floats) -> tuple[float, float, float]:
+def _rigid(sheet: SeenSheet, start: Floats) -> Pose:
     """Return where a sheet lies, by the plane that another sheet gives."""
     there = _projected(np.asarray(np.linalg.inv(start), dtype=np.float64), sheet.pixels)
     a, b = sheet.mm - sheet.mm.mean(axis=0), there - there.mean(axis=0)
@@ -122,7 +138,7 @@ def _rigid(sheet: SeenSheet, start: Floats) -> tuple[float, float, float]:
     return float(x), float(y), angle
 
 
-def _without_outliers(sheet: SeenSheet, pose: tuple[float, float, float], start: Floats, first: bool) -> SeenSheet:
+def _without_outliers(sheet: SeenSheet, pose: Pose, start: Floats, first: bool) -> SeenSheet:
     """Return a sheet without corners that another thing was taken for; only on the sheet that the plane was begun with."""
     if not first or len(sheet.mm) < 12:
         return sheet
@@ -131,43 +147,53 @@ def _without_outliers(sheet: SeenSheet, pose: tuple[float, float, float], start:
     return SeenSheet(sheet.sheet, sheet.pixels[good], sheet.mm[good])
 
 
-def _unpacked(
-    values: Floats, fixed: dict[int, tuple[float, float, float]], free: Sequence[int]
-) -> tuple[Floats, float, dict[int, tuple[float, float, float]]]:
-    homography = np.append(values[:8], 1.0).reshape(3, 3)
-    poses = dict(fixed)
-    for n, sheet in enumerate(free):
-        x, y, angle = values[9 + 3 * n : 12 + 3 * n]
-        poses[sheet] = (float(x), float(y), float(angle))
-    return homography, float(values[8]), poses
+@dataclass(frozen=True)
+class _View:
+    """What a plane is fitted to: sheets seen in a photograph, the poses that are known and those that are not."""
+
+    seen: Sequence[SeenSheet]
+    fixed: dict[int, Pose]
+    free: Sequence[int]
+    centre: tuple[float, float]
+    reach: float
+
+    def unpacked(self, values: Floats) -> tuple[Floats, tuple[float, float], dict[int, Pose]]:
+        """Eight values of the homography, two of the lens, three for each pose that is not known."""
+        homography = np.append(values[:8], 1.0).reshape(3, 3)
+        poses = dict(self.fixed)
+        for n, sheet in enumerate(self.free):
+            x, y, angle = values[10 + 3 * n : 13 + 3 * n]
+            poses[sheet] = (float(x), float(y), float(angle))
+        return homography, (float(values[8]), float(values[9])), poses
+
+    def misses(self, values: Floats) -> Floats:
+        """How far each corner is seen from where the values put it, pixels, x and y by turns."""
+        homography, k, poses = self.unpacked(values)
+        rows = [
+            (
+                _distorted(_projected(homography, posed(s.mm, poses[s.sheet])), k, self.centre, self.reach) - s.pixels
+            ).ravel()
+            for s in self.seen
+        ]
+        return np.concatenate(rows)
 
 
-def _refined(
-    values: Floats,
-    seen: Sequence[SeenSheet],
-    fixed: dict[int, tuple[float, float, float]],
-    free: Sequence[int],
-    centre: tuple[float, float],
-    reach: float,
-) -> Floats:
-    """Return the values with the least squares of misses in pixels, by Gauss-Newton with damping."""
+def _refined(values: Floats, view: _View, noise: float) -> tuple[Floats, Floats]:
+    """Return the values with the least squares of misses, by Gauss-Newton with damping, and their spread.
+
+    Args:
+        noise: how far a corner is usually seen from its place, pixels.
+    Returns:
+        The values, and a matrix whose columns are steps of one standard deviation along their own axes.
+    """
 
     def misses(v: Floats) -> Floats:
-        homography, k, poses = _unpacked(v, fixed, free)
-        rows = [
-            (_distorted(_projected(homography, posed(s.mm, poses[s.sheet])), k, centre, reach) - s.pixels).ravel()
-            for s in seen
-        ]
-        return np.concatenate([*rows, [NOISE_PX * k / PRIOR_K]])
+        return np.concatenate([view.misses(v) / noise, [v[8] / PRIOR_K, v[9] / PRIOR_K2]])
 
     steps = np.maximum(np.abs(values) * 1e-6, 1e-9)
     damping, now = 1e-3, misses(values)
     for _ in range(30):
-        jacobian = np.stack(
-            [(misses(values + np.eye(len(values))[n] * steps[n]) - now) / steps[n] for n in range(len(values))], 1
-        )
-        scale = np.sqrt(np.sum(jacobian**2, axis=0)) + 1e-12
-        scaled = jacobian / scale
+        scaled, scale = _jacobian(misses, values, now, steps)
         gain = np.linalg.solve(scaled.T @ scaled + damping * np.eye(len(values)), -scaled.T @ now) / scale
         new = misses(values + gain)
         if new @ new < now @ now:
@@ -179,7 +205,18 @@ def _refined(
             damping *= 8
             if damping > 1e6:
                 break
-    return values
+    scaled, scale = _jacobian(misses, values, now, steps)
+    _, sizes, axes = np.linalg.svd(scaled, full_matrices=False)
+    return values, np.asarray((axes.T / np.maximum(sizes, 1e-9)) / scale[:, None])
+
+
+def _jacobian(misses: Callable[[Floats], Floats], values: Floats, now: Floats, steps: Floats) -> tuple[Floats, Floats]:
+    """Return the derivatives of misses by each value, each column brought to length one, and the lengths."""
+    jacobian = np.stack(
+        [(misses(values + np.eye(len(values))[n] * steps[n]) - now) / steps[n] for n in range(len(values))], 1
+    )
+    scale = np.sqrt(np.sum(jacobian**2, axis=0)) + 1e-12
+    return np.asarray(jacobian / scale), np.asarray(scale)
 
 
 def _error_mm(plane: Plane, seen: Sequence[SeenSheet]) -> float:

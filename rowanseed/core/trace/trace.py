@@ -9,10 +9,12 @@ import numpy.typing as npt
 
 from rowanseed.core.errors import Finding, IntakeError
 from rowanseed.core.geometry.types import Outline
-from rowanseed.core.trace.board import COLUMNS, ROWS, SQUARE_MM, SeenSheet, find_sheets
+from rowanseed.core.trace.board import SQUARE_MM, SeenSheet, find_sheets
 from rowanseed.core.trace.follow import followed
 from rowanseed.core.trace.ground import Found, found_beside
-from rowanseed.core.trace.plane import MOST_PIXELS, Flat, Plane, fit_plane, flattened, posed
+from rowanseed.core.trace.plane import MOST_PIXELS, Flat, Plane, fit_plane, flattened
+from rowanseed.core.trace.sure_grid import sureness_of
+from rowanseed.core.trace.sureness import Sureness, said_of
 from rowanseed.lazily import lazily
 
 if TYPE_CHECKING:
@@ -53,13 +55,14 @@ class Traced:
 
 @dataclass(frozen=True)
 class Scene:
-    """One or more photographs made flat: the picture, where sheets lie, the error, what is to be said."""
+    """One or more photographs made flat: the picture, where sheets lie, the error, what is to be said, how sure places are."""
 
     flat: Flat
     poses: dict[int, Pose]
     planes: tuple[Plane | None, ...]
     error_mm: float
     findings: tuple[Finding, ...] = ()
+    sure: Sureness | None = None
 
 
 def trace(picture: Picture, options: TraceOptions) -> Traced:
@@ -71,13 +74,14 @@ def trace(picture: Picture, options: TraceOptions) -> Traced:
     scene = scene_of([picture], options.dpi, options.square_mm)
     if options.clicks is None:
         piece = found_on_ground(scene)[0]
-        findings = (*piece.findings, *scene.findings, *_beyond(scene, piece.outline))
+        findings = (*piece.findings, *scene.findings, *said_of(scene.sure, piece.outline, scene.flat.mm))
         return Traced(piece.outline, scene.error_mm, scene.flat.mm, piece.corners, findings)
     clicks = np.asarray(options.clicks, dtype=np.float64).reshape(-1, 2)
     plane = scene.planes[0]
     at = scene.flat.to_flat(plane.to_mm(clicks) if plane else clicks * (25.4 / (options.dpi or 25.4)))
     outline, corners = followed(scene.flat, at, options.closed)
-    return Traced(outline, scene.error_mm, scene.flat.mm, tuple(corners), (*scene.findings, *_beyond(scene, outline)))
+    findings = (*scene.findings, *said_of(scene.sure, outline, scene.flat.mm))
+    return Traced(outline, scene.error_mm, scene.flat.mm, tuple(corners), findings)
 
 
 def found_on_ground(scene: Scene) -> list[Found]:
@@ -107,7 +111,9 @@ def scene_of(pictures: Sequence[Picture], dpi: float | None = None, square_mm: f
     flats = [flattened(p, plane) for p, plane in zip(pictures, planes)]
     flat = flats[0] if len(flats) == 1 else _mosaic(flats, [_middle(p, s) for p, s in zip(planes, seen)])
     error = max(p.error_mm for p in planes)
-    return Scene(flat, poses, tuple(planes), error, _said(pictures, planes, seen, error))
+    high, wide = pictures[0].shape[:2]
+    sure = sureness_of(flat, planes, seen, (wide, high))
+    return Scene(flat, poses, tuple(planes), error, _said(pictures, planes, seen, error), sure)
 
 
 def _measured(sheet: SeenSheet, square_mm: float | None) -> SeenSheet:
@@ -213,24 +219,3 @@ def _slant(plane: Plane) -> float:
         near = plane.to_mm(spot + np.array([(0, 0), (2, 0), (0, 2)]))
         sizes.append(float(np.hypot(*(near[1] - near[0])) + np.hypot(*(near[2] - near[0]))))
     return max(sizes) / min(sizes)
-
-
-def _beyond(scene: Scene, outline: Outline) -> tuple[Finding, ...]:
-    """Return a warning where the piece reaches far beyond the sheets: what is measured there is less sure."""
-    if not scene.poses:
-        return ()
-    board = np.array(
-        [
-            [0.0, 0.0],
-            [SQUARE_MM * COLUMNS, 0.0],
-            [SQUARE_MM * COLUMNS, SQUARE_MM * ROWS["a4"]],
-            [0.0, SQUARE_MM * ROWS["a4"]],
-        ]
-    )
-    corners = np.vstack([posed(board, p) for p in scene.poses.values()])
-    hull = cv2.convexHull(corners.astype(np.float32))
-    far = max(-cv2.pointPolygonTest(hull, (float(x), float(y)), True) for x, y in outline)
-    if far > 350:
-        text = f"The piece reaches {far / 10:.0f} cm beyond the sheets: a second sheet at its other end makes its length sure."
-        return (Finding("care", "beyond-sheets", text),)
-    return ()

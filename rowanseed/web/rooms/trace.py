@@ -1,6 +1,7 @@
 """Photographs of tissue: made flat by a worker, a line followed on them click by click, kept as a piece in a size."""
 
 import json
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated, Any
 
@@ -212,8 +213,17 @@ async def follow(home: Home, intake_id: int, asked: FollowIn) -> dict[str, Any]:
         line = await run_in_threadpool(follow_line, flat, asked.clicks, asked.closed)
     except IntakeError as error:
         return {"problem": error.text}
-    pixels = [[(x - facts.left) / facts.mm, (y - facts.top) / facts.mm] for x, y in line.outline]
-    return {"outline": pixels, "corners": list(line.corners)}
+
+    def pixels(points: Sequence[tuple[float, float]]) -> list[list[float]]:
+        return [[(x - facts.left) / facts.mm, (y - facts.top) / facts.mm] for x, y in points]
+
+    return {
+        "outline": pixels(line.outline),
+        "corners": list(line.corners),
+        "unsure": [pixels(part) for part in line.unsure],
+        "others": [{"outline": pixels(outline), "corners": list(corners)} for outline, corners in line.others],
+        "said": [{"level": f.level, "text": f.text} for f in line.findings],
+    }
 
 
 @router.post("/{intake_id}/keep", name="trace_keep")

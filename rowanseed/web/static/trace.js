@@ -27,6 +27,14 @@ document.addEventListener("DOMContentLoaded", () => {
     layer.replaceChildren();
     const unit = Math.max(wide, high) / 700 / zoom;
     if (state.outline.length) make("polygon", { class: "traced", points: state.outline.map((p) => p.join()).join(" "), "stroke-width": 2.2 * unit });
+    // What else lies there: a press takes it in place of the one that was found.
+    (state.others || []).forEach((other, k) => {
+      const shape = make("polygon", { class: "other", points: other.outline.map((p) => p.join()).join(" "), "stroke-width": 1.6 * unit, tabindex: 0, role: "button", "aria-label": `Take piece ${k + 2}, ${size(other.outline)}` });
+      const take = (event) => { event.stopPropagation(); event.preventDefault(); remember(); swap(k); };
+      shape.addEventListener("click", take);
+      shape.addEventListener("keydown", (event) => { if (event.key === "Enter" || event.key === " ") take(event); });
+    });
+    for (const part of state.unsure || []) make("polyline", { class: "unsure", points: part.map((p) => p.join()).join(" "), "stroke-width": 4 * unit });
     if (state.open) make("polyline", { class: "traced open", points: state.open.map((p) => p.join()).join(" "), "stroke-width": 2.2 * unit });
     for (const key of ["grain", "fold"]) {
       if (state[key].length === 2) make("polyline", { class: key, points: state[key].map((p) => p.join()).join(" "), "stroke-width": 3 * unit });
@@ -59,6 +67,7 @@ document.addEventListener("DOMContentLoaded", () => {
     if (state.clicks.length < (closed ? 3 : 2)) { state.open = null; draw(); say(WORDS.line); return; }
     const said = await ask({ clicks: state.clicks, closed });
     if (!said) return;
+    state.unsure = [];
     if (closed) { state.outline = said.outline; state.open = null; say(`Closed: ${size(said.outline)}. Mark grain or fold, then keep it.`); }
     else { state.open = said.outline; state.outline = []; say(`${state.clicks.length} points. Close the line when you are round.`); }
     draw();
@@ -67,6 +76,19 @@ document.addEventListener("DOMContentLoaded", () => {
     const xs = outline.map((p) => p[0]), ys = outline.map((p) => p[1]);
     const cm = (values) => ((Math.max(...values) - Math.min(...values)) / perMm / 10).toFixed(1);
     return `${cm(xs)} by ${cm(ys)} cm`;
+  };
+  const take = (found) => {
+    state.outline = found.outline;
+    state.open = null;
+    state.clicks = found.corners.map((k) => found.outline[k]);
+    draw();
+  };
+  const swap = (k) => {
+    const mine = { outline: state.outline, corners: state.clicks.map((c) => state.outline.findIndex((p) => p[0] === c[0] && p[1] === c[1])).filter((n) => n >= 0) };
+    const [other] = state.others.splice(k, 1, mine);
+    state.unsure = [];
+    take(other);
+    say(`Taken: ${size(other.outline)}. Mark grain or fold, then keep it.`);
   };
   const set = (place) => {
     const key = PLACES[mode];
@@ -116,15 +138,17 @@ document.addEventListener("DOMContentLoaded", () => {
       remember();
       const said = await ask({ clicks: null, closed: true });
       if (!said) return;
-      state.outline = said.outline;
-      state.open = null;
-      state.clicks = said.corners.map((k) => said.outline[k]);
-      say(`Found: ${size(said.outline)}. Mark grain or fold, then keep it.`);
-      draw();
+      state.unsure = said.unsure;
+      state.others = said.others;
+      take(said);
+      const more = said.others.length ? ` ${said.others.length} more ${said.others.length === 1 ? "thing lies" : "things lie"} there: press its line to take it instead.` : "";
+      const doubt = said.said.filter((f) => f.level !== "note").map((f) => f.text).join(" ");
+      const sure = said.said.filter((f) => f.level === "note").map((f) => f.text).join(" ");
+      say(`Found: ${size(said.outline)}. ${doubt || sure}${more}`, Boolean(doubt));
     },
     close: () => { remember(); follow(true); },
     undo, larger: () => grow(1.5), smaller: () => grow(1 / 1.5),
-    clear: () => { remember(); for (const key of ["clicks", "outline", "grain", "fold", "notches", "dots"]) state[key] = []; state.open = null; draw(); say(WORDS[mode]); },
+    clear: () => { remember(); for (const key of ["clicks", "outline", "grain", "fold", "notches", "dots"]) state[key] = []; state.open = null; state.unsure = []; state.others = []; draw(); say(WORDS[mode]); },
   };
   root.querySelectorAll("[data-do]").forEach((button) => button.addEventListener("click", () => DO[button.dataset.do]()));
   root.querySelectorAll("[data-mode]").forEach((button) => button.addEventListener("click", () => {

@@ -12,7 +12,7 @@ from shapely import Polygon, hausdorff_distance
 from rowanseed.core.errors import IntakeError
 from rowanseed.core.trace.board import COLUMNS, ROWS, board, find_sheets, modules
 from rowanseed.core.trace.plane import posed
-from rowanseed.core.trace.trace import TraceOptions, scene_of, trace
+from rowanseed.core.trace.trace import TraceOptions, found_on_ground, scene_of, trace
 from rowanseed.demo.photographs import TEXEL_MM, Camera, photographed, table
 from tests.formats.intake.files import bodice, moved
 
@@ -118,9 +118,7 @@ def test_two_photographs_are_joined_over_the_sheet_they_share() -> None:
     ]
     joined = scene_of(halves)
     assert set(joined.poses) == {0, 1, 2}
-    from rowanseed.core.trace.trace import found_on_ground
-
-    outline, _ = found_on_ground(joined)
+    outline = found_on_ground(joined)[0].outline
     assert Polygon(outline).area == pytest.approx(Polygon(piece).area, rel=0.005)
     ys = [y for _, y in outline]
     assert max(ys) - min(ys) == pytest.approx(900, abs=2.5)
