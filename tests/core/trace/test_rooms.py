@@ -1,4 +1,4 @@
-"""Photographs in a real room: a shadow's border is no edge, what cannot be told is asked about, and never is half a piece returned."""
+"""Photographs in a real room: a shadow's border is no edge, what cannot be told is asked about, never is half a piece returned."""
 
 import numpy as np
 import pytest

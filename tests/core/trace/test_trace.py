@@ -136,8 +136,8 @@ def test_a_scan_needs_no_sheet_but_its_dpi() -> None:
 @pytest.mark.parametrize(
     ("scene", "words"),
     [
-        (lambda: table((640.0, 540.0), SHEETS, []), "stand out"),
-        (lambda: table((640.0, 540.0), SHEETS, [PIECE], ground=(186, 205, 215)), "stand out"),
+        (lambda: table((640.0, 540.0), SHEETS, []), "stands out"),
+        (lambda: table((640.0, 540.0), SHEETS, [PIECE], ground=(186, 214, 226)), "stands out"),
         (lambda: table((640.0, 540.0), SHEETS, [[(330, 60), (900, 60), (900, 480), (330, 480)]]), "over the edge"),
         (lambda: table((640.0, 540.0), SHEETS, [[(200, 200), (560, 180), (560, 480), (210, 470)]]), "sheet"),
     ],
