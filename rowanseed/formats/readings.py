@@ -53,10 +53,20 @@ def _picture(data: bytes) -> Any:
 
 
 @dataclass(frozen=True)
+class OtherThing:
+    """What else lies on the ground: its outline, its corners' numbers, the stretches to be looked at, what is to be said."""
+
+    outline: Outline
+    corners: tuple[int, ...]
+    unsure: tuple[Outline, ...]
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
 class TracedLine:
     """A traced line as it is answered: mm, its corners' numbers, the error, the scale, what is to be said.
 
-    `unsure`: stretches of it to be looked at; `others`: what else lies on the ground, each an outline and its corners' numbers.
+    `unsure`: stretches of it to be looked at; `others`: what else lies on the ground.
     """
 
     outline: tuple[tuple[float, float], ...]
@@ -65,7 +75,7 @@ class TracedLine:
     corners: tuple[int, ...]
     findings: tuple[Finding, ...]
     unsure: tuple[Outline, ...] = ()
-    others: tuple[tuple[Outline, tuple[int, ...]], ...] = ()
+    others: tuple[OtherThing, ...] = ()
 
 
 _TRACED = TypeAdapter(TracedLine)
@@ -176,7 +186,10 @@ def _follow(head: dict[str, Any], files: list[bytes], tell: Tell) -> bytes:
     if head["clicks"] is None:
         piece, *others = found_on_ground(Scene(flat, dict(enumerate(facts.poses)), (), facts.error_mm))
         said = (*piece.findings, *said_of(facts.sure, piece.outline, flat.mm))
-        more = tuple((other.outline, other.corners) for other in others)
+        more = tuple(
+            OtherThing(o.outline, o.corners, o.unsure, (*o.findings, *said_of(facts.sure, o.outline, flat.mm)))
+            for o in others
+        )
         line = TracedLine(piece.outline, facts.error_mm, flat.mm, piece.corners, said, piece.unsure, more)
     else:
         outline, corners = followed(flat, np.asarray(head["clicks"], dtype=np.float64).reshape(-1, 2), head["closed"])

@@ -17,7 +17,7 @@ from rowanseed.core.intake.accept import shape_of, with_size
 from rowanseed.core.intake.model import SizeLines
 from rowanseed.core.intake.pieces import angle_of, moved_lines
 from rowanseed.core.pattern.model import ROLES, EnvelopeSize, Pattern, Piece
-from rowanseed.formats.readings import FACTS, FlatFacts, FlatPhoto, follow_line
+from rowanseed.formats.readings import FACTS, FlatFacts, FlatPhoto, OtherThing, TracedLine, follow_line
 from rowanseed.jobs.tasks import FlattenPhotos
 from rowanseed.services.long_work import LongWork, Progress
 from rowanseed.store import db, intakes, patterns
@@ -217,13 +217,15 @@ async def follow(home: Home, intake_id: int, asked: FollowIn) -> dict[str, Any]:
     def pixels(points: Sequence[tuple[float, float]]) -> list[list[float]]:
         return [[(x - facts.left) / facts.mm, (y - facts.top) / facts.mm] for x, y in points]
 
-    return {
-        "outline": pixels(line.outline),
-        "corners": list(line.corners),
-        "unsure": [pixels(part) for part in line.unsure],
-        "others": [{"outline": pixels(outline), "corners": list(corners)} for outline, corners in line.others],
-        "said": [{"level": f.level, "text": f.text} for f in line.findings],
-    }
+    def thing(found: TracedLine | OtherThing) -> dict[str, Any]:
+        return {
+            "outline": pixels(found.outline),
+            "corners": list(found.corners),
+            "unsure": [pixels(part) for part in found.unsure],
+            "said": [{"level": f.level, "text": f.text} for f in found.findings],
+        }
+
+    return {**thing(line), "others": [thing(other) for other in line.others]}
 
 
 @router.post("/{intake_id}/keep", name="trace_keep")

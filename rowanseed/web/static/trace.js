@@ -77,18 +77,18 @@ document.addEventListener("DOMContentLoaded", () => {
     const cm = (values) => ((Math.max(...values) - Math.min(...values)) / perMm / 10).toFixed(1);
     return `${cm(xs)} by ${cm(ys)} cm`;
   };
-  const take = (found) => {
-    state.outline = found.outline;
-    state.open = null;
-    state.clicks = found.corners.map((k) => found.outline[k]);
+  // What is taken brings its own doubts along: the stretches to be looked at, and what is said of them.
+  const take = (found, word) => {
+    Object.assign(state, { outline: found.outline, open: null, unsure: found.unsure, taken: found, clicks: found.corners.map((k) => found.outline[k]) });
     draw();
+    const texts = (levels) => found.said.filter((f) => levels === (f.level !== "note")).map((f) => f.text).join(" ");
+    const doubt = texts(true), count = state.others.length;
+    const more = count ? ` ${count} more ${count === 1 ? "thing lies" : "things lie"} there: press its line to take it instead.` : "";
+    say(`${word}: ${size(found.outline)}. ${doubt || texts(false)}${more}`, Boolean(doubt));
   };
   const swap = (k) => {
-    const mine = { outline: state.outline, corners: state.clicks.map((c) => state.outline.findIndex((p) => p[0] === c[0] && p[1] === c[1])).filter((n) => n >= 0) };
-    const [other] = state.others.splice(k, 1, mine);
-    state.unsure = [];
-    take(other);
-    say(`Taken: ${size(other.outline)}. Mark grain or fold, then keep it.`);
+    const [other] = state.others.splice(k, 1, state.taken);
+    take(other, "Taken");
   };
   const set = (place) => {
     const key = PLACES[mode];
@@ -138,13 +138,9 @@ document.addEventListener("DOMContentLoaded", () => {
       remember();
       const said = await ask({ clicks: null, closed: true });
       if (!said) return;
-      state.unsure = said.unsure;
-      state.others = said.others;
-      take(said);
-      const more = said.others.length ? ` ${said.others.length} more ${said.others.length === 1 ? "thing lies" : "things lie"} there: press its line to take it instead.` : "";
-      const doubt = said.said.filter((f) => f.level !== "note").map((f) => f.text).join(" ");
-      const sure = said.said.filter((f) => f.level === "note").map((f) => f.text).join(" ");
-      say(`Found: ${size(said.outline)}. ${doubt || sure}${more}`, Boolean(doubt));
+      const { others, ...likeliest } = said;
+      state.others = others;
+      take(likeliest, "Found");
     },
     close: () => { remember(); follow(true); },
     undo, larger: () => grow(1.5), smaller: () => grow(1 / 1.5),
