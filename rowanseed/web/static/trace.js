@@ -29,12 +29,12 @@ document.addEventListener("DOMContentLoaded", () => {
     if (state.outline.length) make("polygon", { class: "traced", points: state.outline.map((p) => p.join()).join(" "), "stroke-width": 2.2 * unit });
     // What else lies there: a press takes it in place of the one that was found.
     (state.others || []).forEach((other, k) => {
-      const shape = make("polygon", { class: "other", points: other.outline.map((p) => p.join()).join(" "), "stroke-width": 1.6 * unit, tabindex: 0, role: "button", "aria-label": `Take piece ${k + 2}, ${size(other.outline)}` });
+      const shape = make("polygon", { class: "other", points: other.outline.map((p) => p.join()).join(" "), "stroke-width": 1.6 * unit, "stroke-dasharray": `${8 * unit} ${5 * unit}`, tabindex: 0, role: "button", "aria-label": `Take piece ${k + 2}, ${size(other.outline)}` });
       const take = (event) => { event.stopPropagation(); event.preventDefault(); remember(); swap(k); };
       shape.addEventListener("click", take);
       shape.addEventListener("keydown", (event) => { if (event.key === "Enter" || event.key === " ") take(event); });
     });
-    for (const part of state.unsure || []) make("polyline", { class: "unsure", points: part.map((p) => p.join()).join(" "), "stroke-width": 4 * unit });
+    for (const part of state.unsure || []) make("polyline", { class: "unsure", points: part.map((p) => p.join()).join(" "), "stroke-width": 4 * unit, "stroke-dasharray": `${9 * unit} ${6 * unit}` });
     if (state.open) make("polyline", { class: "traced open", points: state.open.map((p) => p.join()).join(" "), "stroke-width": 2.2 * unit });
     for (const key of ["grain", "fold"]) {
       if (state[key].length === 2) make("polyline", { class: key, points: state[key].map((p) => p.join()).join(" "), "stroke-width": 3 * unit });
