@@ -120,6 +120,24 @@ _MARKS: dict[str, Callable[[str], Drawn]] = {
 }
 
 
+def patch(cloth: Cloth, name: str, css: str = "chip", along: float = 256.0, across: float = 160.0) -> str:
+    """A patch of a cloth, `along` by `across` mm of it, head to the left as on the table, its print at its own repeat.
+
+    `name`: of the patch on its page, where no other has it.
+    """
+    drawing = tag(
+        "svg",
+        tag("defs", print_tile(cloth, name)),
+        tag("rect", width=f"{along:.0f}", height=f"{across:.0f}", fill=f"url(#{name})"),
+        css=css,
+        viewBox=f"0 0 {along:.0f} {across:.0f}",
+        preserveAspectRatio="xMidYMid slice",
+        role="img",
+        aria_label=f"{cloth.print.kind} cloth",
+    )
+    return markup(drawing)
+
+
 def swatch(cloth: Cloth) -> str:
     """A swatch of a cloth, head to the left as on the table: two repeats and a half each way, or as much as there is."""
     along = (cloth.print.repeat_along_mm or PLAIN_MM) * 2.5

@@ -2,27 +2,30 @@
 
 from collections.abc import Sequence
 
+from rowanseed.core.cloth.model import Cloth
 from rowanseed.core.geometry.shape import PieceShape
 from rowanseed.core.geometry.types import Outline
 from rowanseed.core.lay.model import Lay
 from rowanseed.core.lay.reading import on_table
 from rowanseed.formats.drawing import Drawn, markup, tag
 from rowanseed.formats.piece_svg import path
+from rowanseed.formats.print_svg import print_tile
 
 MOST_PIECES = 8
 ROOM_MM = 40.0
 
 
-def lay_thumb_svg(lay: Lay, colour: str = "") -> str:
-    """Return a lay on its cloth, which is drawn in `colour` where that is known."""
+def lay_thumb_svg(lay: Lay, cloth: Cloth, name: str) -> str:
+    """Return a lay on its cloth, with its own print; `name`: the picture's on its page, where no other has it."""
     width, end = max(lane.to_mm for lane in lay.lanes), max(lane.end_mm for lane in lay.lanes)
     across, along = f"{width:.0f}", f"{end:.0f}"
-    cloth = tag(
-        "rect", x=0, y=0, width=along, height=across, fill=colour or "#E9DFCC", stroke="#8E8375", stroke_width=4
-    )
+    defs = tag("defs", print_tile(cloth, name))
+    ground = tag("rect", x=0, y=0, width=along, height=across, fill=f"url(#{name})", stroke="#8E8375", stroke_width=4)
     pieces = [_outline(on_table(lay, p).outline) for p in lay.placements]
     return markup(
-        tag("svg", cloth, pieces, css="thumb", viewBox=f"-4 -4 {end + 8:.0f} {width + 8:.0f}", aria_hidden="true")
+        tag(
+            "svg", defs, ground, pieces, css="thumb", viewBox=f"-4 -4 {end + 8:.0f} {width + 8:.0f}", aria_hidden="true"
+        )
     )
 
 

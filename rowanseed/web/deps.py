@@ -16,6 +16,7 @@ from rowanseed import __version__
 from rowanseed.core.lengths import Unit, both, format_length
 from rowanseed.core.notions import KIND_WORDS
 from rowanseed.core.pattern.model import ROLE_WORDS
+from rowanseed.formats.print_svg import patch
 from rowanseed.formats.words import word_of
 from rowanseed.jobs.pool import JobPool
 from rowanseed.services.long_work import LongWork
@@ -194,5 +195,6 @@ templates.env.filters["sentence"] = lambda words: (
 templates.env.filters["day"] = lambda moment: f"{date.fromisoformat(moment[:10]):%-d %b %Y}"
 templates.env.globals["role_words"] = ROLE_WORDS
 templates.env.globals["word_of"] = word_of
+templates.env.globals["patch"] = patch
 templates.env.globals["notion_words"] = KIND_WORDS
 templates.env.globals["static"] = lambda path: f"/static/{path}?v={__version__}"

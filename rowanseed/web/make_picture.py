@@ -9,9 +9,9 @@ def make_picture(worked: WorkedMake) -> str:
     """A make's lay on its cloth, or its pieces while there is none."""
     laid = next((r for r in worked.roles if r.kept is not None and r.kept.lay.placements and r.cloth), None)
     if laid is not None and laid.kept is not None and laid.cloth is not None:
-        lay, colour = laid.kept.lay, laid.cloth.cloth.print_colours[0]
-        when = ("lay in little", worked.make.id, laid.kept.asked, laid.kept.laid_at, lay.length_mm, colour)
-        return once(when, lambda: lay_thumb_svg(lay, colour))
+        lay, cloth = laid.kept.lay, laid.cloth.cloth
+        when = ("lay in little", worked.make.id, laid.kept.asked, laid.kept.laid_at, lay.length_mm, repr(cloth))
+        return once(when, lambda: lay_thumb_svg(lay, cloth, f"cloth-of-{worked.make.id}"))
     return once(("pieces in little", *worked.drawn_from, worked.make.view), lambda: _pieces_picture(worked))
 
 

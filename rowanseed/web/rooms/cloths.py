@@ -1,8 +1,12 @@
 """The stash: lengths of cloth with the facts that decide how they are laid and sewn."""
 
+from dataclasses import replace
+from typing import Literal
+
 from fastapi import APIRouter, Request, Response
 
 from rowanseed.core.cloth.model import CLOTH_KINDS, PILE_RUNS, WEIGHTS, Cloth
+from rowanseed.core.cloth.named import Named, told_by_name
 from rowanseed.core.cloth.stash import read_wish, suits
 from rowanseed.core.errors import LayError, LengthError, ReckonError
 from rowanseed.core.lay.model import Nap
@@ -13,15 +17,16 @@ from rowanseed.services.enough_for import enough_for
 from rowanseed.store import cloths, db, makes
 from rowanseed.web.bar_list import read_bars, read_print, rows_of, typed_rows
 from rowanseed.web.deps import Home, Household, page, page_or_part, see_other
-from rowanseed.web.forms import Form, read_form, typed_length
+from rowanseed.web.forms import Form, read_form, typed_length, whole_number
 
 router = APIRouter(prefix="/cloths", include_in_schema=False)
 LEAST_CLOTH_MM = 100.0  # a shorter or narrower cloth is a scrap
 TEXTS = ("name", "kind", "fibre", "weight", "nap", "care", "price", "note", "bought", "pile_runs")
 NAPS: tuple[Nap, ...] = ("none", "one-way")
+BY_ITS_NAME: Literal["by-name"] = "by-name"
 SHELF = 60
 MOST_FLAWS = 40
-ASKED = ("name", "width", "length", "price")  # what another page may know of a cloth that is to be added
+ASKED = ("name", "width", "length", "price", "kind")  # what another page may know of a cloth that is to be added
 FLAGS = ("knit", "piled", "slippery", "ravels", "prepared", "stiff", "opaque", "loose", "fur")
 
 
@@ -49,7 +54,7 @@ def index(request: Request, home: Home, all: bool = False, wish: str = "") -> Re
 def new(request: Request, home: Home) -> Response:
     """The form for a cloth; what the address says of it stands in it."""
     known = {name: request.query_params[name] for name in ASKED if name in request.query_params}
-    return _form(request, home, Form({"opaque": "on", **known}), None, 200)
+    return _form(request, home, Form({"opaque": "on", "nap": BY_ITS_NAME, **known}), None, 200)
 
 
 @router.post("/new")
@@ -95,6 +100,20 @@ def enough(request: Request, home: Home, cloth_id: int) -> Response:
     stored = cloths.cloth(home.conn, cloth_id)
     context = {"stored": stored, "serves": enough_for(home.conn, stored.cloth, home.settings)}
     return page_or_part(request, home, "cloths/enough.html", "cloths/_enough.html", context)
+
+
+@router.post("/{cloth_id}/asked", name="cloth_asked")
+async def asked(request: Request, home: Home, cloth_id: int) -> Response:
+    """Answer what a make asks of a cloth that was added by its name, width and length alone."""
+    form = await read_form(request, home.unit)
+    stored = cloths.cloth(home.conn, cloth_id)
+    make_id = whole_number(form.typed.get("make", ""))
+    fibre, nap = form.text("fibre", "The fibre, or “unknown”,", 200), form.choice("nap", NAPS)
+    if not form.sound:
+        return _form(request, home, Form({**_typed(stored.cloth), **form.typed}, form.unit, form.errors), stored, 422)
+    with db.write(home.conn):
+        cloths.update_cloth(home.conn, cloth_id, form.version(), replace(stored.cloth, fibre=fibre, nap=nap))
+    return see_other(request, f"/makes/{make_id}/cloth" if make_id else f"/cloths/{cloth_id}")
 
 
 @router.post("/{cloth_id}")
@@ -173,6 +192,14 @@ def _colour(form: Form, name: str, default: str) -> str:
     return value
 
 
+def read_cloth_name(form: Form) -> str:
+    """A cloth's name; what it tells of a cloth that is new stands beside it."""
+    name = form.text("name", "A name", 80)
+    if said := told_by_name(name).said():
+        form.echoes["name"] = said
+    return name
+
+
 def read_others(form: Form) -> tuple[Length, ...]:
     """Further lengths of the same cloth, one a line."""
     found = []
@@ -233,7 +260,9 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
     _ask_if_meant(form, "length", length)
     _ask_if_meant(form, "width", width)
     along, across = form.length("repeat_along"), form.length("repeat_across")
-    name = form.text("name", "A name", 80)
+    name = read_cloth_name(form)
+    named = told_by_name(name) if form.typed.get("nap") == BY_ITS_NAME else Named()
+    nap = form.choice("nap", (*NAPS, BY_ITS_NAME))
     bars = read_bars(rows, form, along.mm if along else 0.0, across.mm if across else 0.0)
     print_ = read_print(form, bars)
     if width is not None and selvage.mm * 2 >= width.mm:
@@ -244,14 +273,14 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         selvage,
         length,
         form.choice("kind", CLOTH_KINDS),
-        form.text("fibre"),
+        form.text("fibre") or named.fibre,
         form.choice("weight", WEIGHTS),
-        form.choice("nap", NAPS),
+        ("one-way" if named.one_way else "none") if nap == BY_ITS_NAME else nap,
         before.pile_note if before else "",
         print_,
         (_colour(form, "ground", "#E9DFC9"), _colour(form, "figure", "#A9886B")),
-        form.flag("knit"),
-        form.flag("piled"),
+        form.flag("knit") or bool(named.knit),
+        form.flag("piled") or bool(named.pile),
         form.flag("slippery"),
         form.flag("ravels"),
         form.flag("opaque"),
@@ -272,7 +301,7 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
         before.done if before else {},
         before.pictures if before else (),
         form.flag("loose"),
-        form.flag("fur"),
+        form.flag("fur") or named.fur,
         form.choice("pile_runs", PILE_RUNS),
     )
     if form.sound:

@@ -8,7 +8,7 @@ from starlette.datastructures import FormData
 
 from rowanseed.core.errors import LengthError
 from rowanseed.core.fit.body_charts import CHARTS, SOURCE
-from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind
+from rowanseed.core.garment_kinds import CUTS, ZONES, GarmentKind, Zone
 from rowanseed.core.lengths import Length, Unit, parse_length
 from rowanseed.core.pattern.model import EnvelopeSize, Pattern, Printed, View
 from rowanseed.core.pattern.printed_text import read_printed
@@ -21,9 +21,18 @@ from rowanseed.web.forms import Form, read_form
 router = APIRouter(prefix="/patterns", include_in_schema=False)
 GARMENTS: tuple[GarmentKind, ...] = ("top", "dress", "skirt", "trousers", "jacket", "coat")
 CELLS = (*(("body", key) for key in (*ZONES, "height")), *(("finished", zone) for zone in ZONES))
+# Which columns of the size table a garment needs; the others are shown by a tick, or where something stands in them.
+NEEDS: dict[str, tuple[Zone, ...]] = {
+    **dict.fromkeys(("top", "dress", "jacket", "coat"), ZONES), "skirt": ("waist", "hip"), "trousers": ("waist", "hip"),
+}  # fmt: skip
 LEAPS = 1.6  # from one size to the next no measure grows by more
 FOLLOWS = 1.35
 RANGE_SIGNS = ("–", "—", " to ", "-")
+
+
+FOLDED = (
+    "label", "views", "notions", "printed", "note", "cup", "drafted_height", "cut", "least_stretch", *(key for key, _ in LABELS),
+)  # fmt: skip
 
 
 @dataclass
@@ -147,20 +156,29 @@ def _envelope_form(
     stored: patterns.StoredPattern | None,
     status: int,
 ) -> Response:
+    needs = {g: [f"{kind}_{z}" for kind in ("body", "finished") for z in zones] for g, zones in NEEDS.items()}
     context = {
         "form": form,
         "lines": lines,
         "stored": stored,
         "garments": GARMENTS,
         "cells": CELLS,
+        "needs": needs,
+        "now_needed": needs.get(form.typed.get("garment", ""), needs["top"]),
+        "every": any(_beyond(form.typed.get("garment", "top"), line) for line in lines),
         "figure_labels": LABELS,
-        "more_open": any(
-            form.typed.get(name)
-            for name in (*(key for key, _ in LABELS), "cup", "drafted_height", "cut", "least_stretch")
-        ),
+        "more_open": bool(form.errors)
+        or any(form.typed.get(name) for name in FOLDED if name != "views")
+        or form.typed.get("views", "A").strip() != "A",
         "charts": {} if any(line.cells for line in lines) else CHARTS,
     }
     return page(request, home, "patterns/envelope.html", context, status)
+
+
+def _beyond(garment: str, line: SizeLine) -> bool:
+    """Whether a row holds what its garment does not need."""
+    own = {f"{kind}_{zone}" for kind in ("body", "finished") for zone in NEEDS.get(garment, ZONES)}
+    return any(key not in own for key in line.cells)
 
 
 def _read_envelope(form: Form, data: FormData, unit: Unit, before: Pattern) -> tuple[Pattern | None, list[SizeLine]]:

@@ -5,8 +5,9 @@ from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import ADULT_YEARS, BY_KEY, FIRST, MEASUREMENTS, age_on, measure_again, slips
+from rowanseed.core.body import ADULT_YEARS, BY_KEY, FIRST, MEASUREMENTS, OWN, age_on, measure_again, slips
 from rowanseed.core.fit.posture import POSTURES
+from rowanseed.core.garment_kinds import GARMENT_KINDS, a_garment
 from rowanseed.core.lengths import Length
 from rowanseed.formats.change_svg import change_svg
 from rowanseed.formats.figure_svg import figures_svg
@@ -15,6 +16,7 @@ from rowanseed.web.deps import Home, Household, page, see_other, today
 from rowanseed.web.forms import Form, read_form, whole_number
 
 router = APIRouter(prefix="/people", include_in_schema=False)
+GARMENT_WORDS: dict[str, str] = {"": "most garments"} | {kind: a_garment(kind) for kind in GARMENT_KINDS}
 
 
 @router.get("", name="people")
@@ -30,7 +32,8 @@ def index(request: Request, home: Home) -> Response:
 @router.get("/new", name="person_new")
 def new(request: Request, home: Home) -> Response:
     """The form for a person and her first measurements."""
-    return page(request, home, "people/new.html", _figure_context(Form({"taken_on": today().isoformat()}), {}))
+    form = Form({"taken_on": today().isoformat(), "for": request.query_params.get("for", "")})
+    return page(request, home, "people/new.html", _figure_context(form, {}))
 
 
 @router.post("/new")
@@ -95,7 +98,8 @@ async def measure(request: Request, home: Home, person_id: int) -> Response:
     with db.write(home.conn):
         people.touch(home.conn, person_id, form.opened(person.version))
         people.add_set(home.conn, person_id, taken_on, {**kept, **values}, form.text("note"))
-    return see_other(request, f"/people/{person_id}")
+    asked_by = whole_number(form.typed.get("make", ""))
+    return see_other(request, f"/makes/{asked_by}/fit" if asked_by else f"/people/{person_id}")
 
 
 @router.post("/{person_id}", name="person_change")
@@ -120,7 +124,7 @@ def _person_page(request: Request, home: Household, person_id: int, form: Form |
     charted = [(m.label, {s.taken_on: s.values[m.key] for s in person.sets if m.key in s.values}) for m in shown]
     context = {
         **_figure_context(
-            form or Form({"taken_on": today().isoformat()}),
+            form or Form({"taken_on": today().isoformat(), **_asked_for(request)}),
             latest.values if latest else {},
             person.sets[1].values if len(person.sets) > 1 else None,
             person.is_child,
@@ -134,15 +138,26 @@ def _person_page(request: Request, home: Household, person_id: int, form: Form |
     return page(request, home, "people/show.html", context, status)
 
 
+def _asked_for(request: Request) -> dict[str, str]:
+    """The garment that is measured for, and the make that asks, where the address says so."""
+    return {key: request.query_params[key] for key in ("for", "make") if key in request.query_params}
+
+
 def _figure_context(
     form: Form, values: object, earlier: Mapping[str, Length] | None = None, is_child: bool = False
 ) -> dict[str, object]:
     known = values if isinstance(values, dict) else {}
+    garment = next((kind for kind in GARMENT_KINDS if kind == form.typed.get("for")), None)
+    own = OWN[garment] if garment else FIRST
+    more = [t for t in MEASUREMENTS if t.key not in own]
     return {
         "form": form,
-        "first": [t for t in MEASUREMENTS if t.key in FIRST],
-        "more": [t for t in MEASUREMENTS if t.key not in FIRST],
-        "more_open": any(t.key in form.typed or t.key in known for t in MEASUREMENTS if t.key not in FIRST),
+        "garment": garment or "",
+        "garments": ("", *GARMENT_KINDS),
+        "garment_words": GARMENT_WORDS,
+        "first": [BY_KEY[key] for key in own],
+        "more": more,
+        "more_open": any(form.typed.get(t.key) or (not garment and t.key in known) for t in more),
         "postures": POSTURES,
         "questions": slips(known, earlier),
         "today": today(),

@@ -13,7 +13,7 @@ from rowanseed.store import cloths
 from rowanseed.store.db import NotFound
 from rowanseed.web.deps import Home, Household, page
 from rowanseed.web.forms import Form, read_form
-from rowanseed.web.rooms.cloths import read_flaws, read_others
+from rowanseed.web.rooms.cloths import read_cloth_name, read_flaws, read_others
 from rowanseed.web.rooms.envelope import read_views
 from rowanseed.web.rooms.seams import read_edge_allowances
 from rowanseed.web.rooms.supplies import read_prices
@@ -46,6 +46,7 @@ READERS: dict[str, Callable[[Form, Household], object]] = {
     "notions": _notions,
     "wish": _wish,
     "evenings": lambda form, _: read_evenings(form),
+    "name": lambda form, _: read_cloth_name(form) and None,
     "others": lambda form, _: read_others(form),
     "flaws": lambda form, _: read_flaws(form),
     "prices": lambda form, _: read_prices(form),

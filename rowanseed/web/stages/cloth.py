@@ -59,6 +59,8 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
     context = {
         "view": view,
         "choices": choices,
+        "kind_of_role": KIND_OF_ROLE,
+        "undescribed": next((r.role for r in view.roles if r.cloth and _to_be_asked(r.cloth.cloth)), ""),
         "form": form,
         "sizes_open": not view.sizes,
         "figures_form": form
@@ -69,6 +71,11 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "by_envelope": _by_envelope(home, view) if not view.sizes or not any(r.pieces for r in view.roles) else [],
     }
     return page(request, home, "cloth/show.html", context, status)
+
+
+def _to_be_asked(cloth: Cloth) -> bool:
+    """Whether it was added by its name and lengths alone; of an interfacing its pressing stands on its own selvage."""
+    return not cloth.fibre and cloth.kind != "interfacing"
 
 
 def _by_envelope(home: Household, view: WorkedMake) -> list[tuple[cloths.StoredCloth, str, bool]]:

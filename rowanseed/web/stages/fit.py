@@ -6,17 +6,19 @@ from typing import Literal, get_args
 
 from fastapi import APIRouter, Request, Response
 
+from rowanseed.core.body import BY_KEY, OF_SLEEVES, OWN, Measurement
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between, BustBy
 from rowanseed.core.fit.ease import key_zone
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
-from rowanseed.core.garment_kinds import ZONES, Zone
+from rowanseed.core.garment_kinds import ZONES, Zone, a_garment
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, keeping, makes
 from rowanseed.store.liked import LikedEase, liked_ease
+from rowanseed.store.people import Person
 from rowanseed.web.deps import Home, Household, now, page, see_other, today, with_undo
 from rowanseed.web.fit_asked import Proposal, by_measures, by_posture, proposals
 from rowanseed.web.fitview import (
@@ -64,6 +66,8 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "walk": [*view.not_blended, *(f for done in view.altered.values() for f in done.findings)],
         "seams": rows,
         "untied": view.untied(shown),
+        "its_kind": a_garment(view.drawn.garment),
+        "unmeasured": lambda person: unmeasured(view, person),
         "loose": sum(1 for row in rows if not row.sound),
         "places": PLACES.values(),
         "trials": TRIALS,
@@ -74,6 +78,15 @@ def _page(request: Request, home: Household, make_id: int, form: Form | None, st
         "child": any(f.person and f.person.is_child for f in fittings),
     }
     return page(request, home, "fit/show.html", context, status)
+
+
+def unmeasured(view: WorkedMake, person: Person) -> list[Measurement]:
+    """What this garment asks of a body and nobody has measured on it yet."""
+    known = person.latest.values if person.latest else {}
+    pieces = view.drawn.pieces_of(view.make.view)
+    sleeveless = bool(pieces) and not any("sleeve" in p.name.lower() for p in pieces)
+    asked = [key for key in OWN[view.drawn.garment] if not (sleeveless and key in OF_SLEEVES)]
+    return [BY_KEY[key] for key in asked if key not in known]
 
 
 def _liked(home: Household, view: WorkedMake) -> LikedEase | None:

@@ -179,7 +179,21 @@ document.addEventListener("alpine:init", () => {
       const template = this.$root.querySelector("template");
       this.$root.querySelector("tbody").append(template.content.cloneNode(true));
       const fields = this.$root.querySelectorAll("tbody tr:last-child input");
+      this.columns();
       if (fields.length) fields[0].focus();
+    },
+    // Only the columns that the garment needs, those in which something stands, or all of them.
+    columns() {
+      const form = this.$root, needs = form.dataset.needs && JSON.parse(form.dataset.needs)[form.elements.garment.value];
+      if (!needs) return;
+      const all = form.querySelector("[data-every]").checked, shown = { body: 0, finished: 0 };
+      for (const head of form.querySelectorAll("th[data-col]")) {
+        const name = head.dataset.col, cells = [...form.querySelectorAll(`td[data-col="${name}"]`)];
+        const here = all || needs.includes(name) || cells.some((cell) => cell.querySelector("input").value);
+        for (const cell of [head, ...cells]) cell.hidden = !here;
+        if (here) shown[name.startsWith("finished") ? "finished" : "body"] += 1;
+      }
+      for (const [kind, count] of Object.entries(shown)) form.querySelector(`[data-over=${kind}]`).colSpan = count;
     },
     // What a cell's words were understood as, beside it, as for every other length field.
     echo(event) {
