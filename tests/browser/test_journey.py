@@ -56,6 +56,7 @@ def type_in_envelope(page):
     page.click(".rooms >> text=Patterns")
     page.click("text=Type in a pattern")
     page.fill("#f-name", "Garden shirt")
+    page.click("summary >> text=More")
     page.fill("#f-views", "A: with a pocket")
     while page.locator("tbody tr").count() > 1:
         page.locator("tbody tr >> text=Take out").first.click()
