@@ -22,7 +22,9 @@ def test_what_was_typed_is_there_again_until_it_is_kept(demo_server, open_page):
     page.select_option("#f-nap", "one-way")
     left(page, base, "/cloths/new")
     assert page.input_value("#f-name") == "Green twill" and page.input_value("#f-width") == "1 1/2 yd"
-    assert page.input_value("#f-nap") == "one-way" and page.locator("#f-nap").is_visible()  # what is folded opens for it
+    assert (
+        page.input_value("#f-nap") == "one-way" and page.locator("#f-nap").is_visible()
+    )  # what is folded opens for it
     expect(page.locator(".finding.note >> text=What you had typed here stands here again")).to_be_visible()
     expect(page.locator("#echo-width")).to_contain_text("137.2 cm")  # understood again
     page.locator("#cloth-form button.btn-next").click()
