@@ -10,7 +10,6 @@ from datetime import date
 from typing import Literal
 
 from rowanseed.core.errors import Finding
-from rowanseed.core.garment_kinds import GarmentKind
 from rowanseed.core.lengths import MM_PER, Length, both
 
 CHILD_MONTHS = 3  # common practice, no published source
@@ -221,17 +220,6 @@ FIRST = (
     "back_waist",
     "height",
 )  # what most envelopes and charts ask for
-_UPPER = ("bust", "high_bust", "waist", "hip", "back_waist", "across_back", "shoulder", "arm_length")
-# What each garment asks of a body: what decides its size, then what its pieces are held against (common practice, no source).
-OWN: Mapping[GarmentKind, tuple[str, ...]] = {
-    "top": _UPPER,
-    "dress": (*_UPPER, "hip_depth", "waist_to_knee"),
-    "skirt": ("waist", "hip", "hip_depth", "waist_to_knee"),
-    "trousers": ("waist", "hip", "hip_depth", "crotch_depth", "crotch_length", "thigh", "inseam"),
-    "jacket": (*_UPPER, "upper_arm"),
-    "coat": (*_UPPER, "upper_arm", "waist_to_knee"),
-}
-OF_SLEEVES = frozenset(("arm_length", "upper_arm"))  # asked only where there is a sleeve
 BY_KEY: Mapping[str, Measurement] = {m.key: m for m in MEASUREMENTS}
 
 # Shares of one measure in another that bodies keep to, generously; outside them a figure is asked about. From memory.

@@ -5,9 +5,9 @@ from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import ADULT_YEARS, BY_KEY, FIRST, MEASUREMENTS, OWN, age_on, measure_again, slips
+from rowanseed.core.body import ADULT_YEARS, BY_KEY, FIRST, MEASUREMENTS, age_on, measure_again, slips
 from rowanseed.core.fit.posture import POSTURES
-from rowanseed.core.garment_kinds import GARMENT_KINDS, a_garment
+from rowanseed.core.garment_kinds import GARMENT_KINDS, TAPES, a_garment
 from rowanseed.core.lengths import Length
 from rowanseed.formats.change_svg import change_svg
 from rowanseed.formats.figure_svg import figures_svg
@@ -148,7 +148,7 @@ def _figure_context(
 ) -> dict[str, object]:
     known = values if isinstance(values, dict) else {}
     garment = next((kind for kind in GARMENT_KINDS if kind == form.typed.get("for")), None)
-    own = OWN[garment] if garment else FIRST
+    own = TAPES[garment] if garment else FIRST
     more = [t for t in MEASUREMENTS if t.key not in own]
     return {
         "form": form,

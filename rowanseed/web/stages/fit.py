@@ -6,14 +6,14 @@ from typing import Literal, get_args
 
 from fastapi import APIRouter, Request, Response
 
-from rowanseed.core.body import BY_KEY, OF_SLEEVES, OWN, Measurement
+from rowanseed.core.body import BY_KEY, Measurement
 from rowanseed.core.errors import Finding
 from rowanseed.core.fit.causes import other_ways
 from rowanseed.core.fit.chart_comparison import SCHOOL_REASONS, Between, BustBy
 from rowanseed.core.fit.ease import key_zone
 from rowanseed.core.fit.kinds import KINDS, Alteration
 from rowanseed.core.fit.record import PLACES, TRIALS, FitNote
-from rowanseed.core.garment_kinds import ZONES, Zone, a_garment
+from rowanseed.core.garment_kinds import OF_SLEEVES, TAPES, ZONES, Zone, a_garment
 from rowanseed.core.make.plan import MakePlan
 from rowanseed.services.worked_make import WorkedMake
 from rowanseed.store import db, fitnotes, keeping, makes
@@ -85,7 +85,7 @@ def unmeasured(view: WorkedMake, person: Person) -> list[Measurement]:
     known = person.latest.values if person.latest else {}
     pieces = view.drawn.pieces_of(view.make.view)
     sleeveless = bool(pieces) and not any("sleeve" in p.name.lower() for p in pieces)
-    asked = [key for key in OWN[view.drawn.garment] if not (sleeveless and key in OF_SLEEVES)]
+    asked = [key for key in TAPES[view.drawn.garment] if not (sleeveless and key in OF_SLEEVES)]
     return [BY_KEY[key] for key in asked if key not in known]
 
 
