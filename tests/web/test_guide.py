@@ -29,3 +29,16 @@ def test_a_word_on_a_page_leads_to_its_place(client):
     for url in ("/cloths/new", "/makes/2/fit", "/people/new", "/patterns/new", "/makes/2/lay"):
         found |= set(re.findall(r'href="/words#([^"]+)"', client.get(url).text))
     assert found <= keys and {"nap", "ease", "selvage", "high-bust"} <= found
+
+
+PAGES = (
+    "/", "/cloths", "/cloths/1", "/patterns", "/patterns/1", "/patterns/1/seams", "/patterns/1/derive", "/patterns/1/yardage",
+    "/patterns/1/views/A", "/makes/4/fit", "/makes/4/cloth", "/makes/4/lay", "/makes/4/cut", "/makes/4/paper", "/shopping",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("path", PAGES)
+def test_one_name_for_the_main_cloth(client, path):
+    """What the data calls `self` or `main` is the main cloth on every page."""
+    text = re.sub(r"<(script|style).*?</\1>|<[^>]+>", " ", client.get(path).text, flags=re.DOTALL)
+    assert not re.search(r"\bself\b|\bmain\b(?!\s+cloth)", text), re.findall(r".{30}\b(?:self|main)\b.{20}", text)

@@ -66,11 +66,11 @@ def _cloth(view: WorkedMake, role: WorkedRole) -> tuple[Wanted | None, tuple[str
     """A role's cloth where it is still to be bought; else nothing, with the stage and reason where that cannot be said."""
     s = view.settings
     if role.cloth is None:
-        return None, ("cloth", f"its {role.role} cloth is still to be chosen")
+        return None, ("cloth", f"its {ROLE_WORDS[role.role].lower()} is still to be chosen")
     cloth = role.cloth.cloth
     if role.kept is None or not role.current:
         return (
-            (None, ("lay", f"its {role.role} cloth is still to be laid")) if cloth.length is None else (None, ("", ""))
+            (None, ("lay", f"its {ROLE_WORDS[role.role].lower()} is still to be laid")) if cloth.length is None else (None, ("", ""))
         )
     if cloth.length is not None and not role.kept.lay.short_mm:
         return None, ("", "")
