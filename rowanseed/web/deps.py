@@ -13,7 +13,7 @@ from fastapi.responses import RedirectResponse, Response
 from fastapi.templating import Jinja2Templates
 
 from rowanseed import __version__
-from rowanseed.core.lengths import Unit, both, format_length
+from rowanseed.core.lengths import METRIC, Unit, both, format_length
 from rowanseed.core.notions import KIND_WORDS
 from rowanseed.core.pattern.model import ROLE_WORDS
 from rowanseed.formats.print_svg import patch
@@ -22,7 +22,7 @@ from rowanseed.jobs.pool import JobPool
 from rowanseed.services.long_work import LongWork
 from rowanseed.store import db, keeping
 from rowanseed.store.settings import Settings, has_demo, settings
-from rowanseed.web.decimals import with_commas
+from rowanseed.web.decimals import with_commas, with_inches_first
 from rowanseed.web.shown import HEADER, Carried, Showing, showing
 
 HERE = Path(__file__).parent
@@ -121,8 +121,18 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         showing.reset(held)
     if request.method == "POST" and "HX-Request" in request.headers and (mark := shown.mark(path)):
         answer.headers[HEADER] = mark  # the rest of the page that stays shows the thing as it stands now
-    if home.settings.decimal == ",":
-        answer.body = with_commas(bytes(answer.body).decode()).encode()
+    return _as_written(home, answer)
+
+
+def _as_written(home: Household, answer: Response) -> Response:
+    """A page with its numbers as this household writes them."""
+    ways = [with_inches_first] if home.unit not in METRIC else []
+    ways += [with_commas] if home.settings.decimal == "," else []
+    if ways:
+        text = bytes(answer.body).decode()
+        for way in ways:
+            text = way(text)
+        answer.body = text.encode()
         answer.headers["content-length"] = str(len(answer.body))
     return answer
 

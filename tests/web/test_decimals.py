@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 from rowanseed.store import db
 from rowanseed.store.settings import put_settings, settings
 from rowanseed.web import create_app, decimals
-from rowanseed.web.decimals import with_commas
+from rowanseed.web.decimals import with_commas, with_inches_first
 from tests.web.test_forms_crawled import Forms
 
 PAGES = ("/", "/people/1", "/patterns/1", "/makes/1/fit", "/makes/1/lay", "/makes/1/cut", "/makes/2/sew", "/makes/1/wear",
@@ -65,3 +65,39 @@ def test_what_stands_in_a_field_is_understood_as_it_was(http):
     sent = {k: v for k, v in names.items() if v} | {"straighten": "2,5 cm", "decimal": ","}
     assert http.post(action, data=sent, headers={"Origin": "http://127.0.0.1"}).status_code == 200
     assert 'value="2,5 cm"' in http.get("/settings").text
+
+
+@pytest.mark.parametrize(
+    ("html", "shown"),
+    [
+        ("<p>needs 110 cm (43 1/4 in); gives 92 cm (36 1/4 in)</p>", "<p>needs 43 1/4 in (110 cm); gives 36 1/4 in (92 cm)</p>"),
+        ("<p>2.3 m (2 1/2 yd), 6 mm (1/4 in), minus 4 cm (1 5/8 in)</p>",
+         "<p>2 1/2 yd (2.3 m), 1/4 in (6 mm), minus 1 5/8 in (4 cm)</p>"),
+        ("<b>38 in (96.5 cm)</b> 1.5 cm, size 12 (3 in)", "<b>38 in (96.5 cm)</b> 1.5 cm, size 12 (3 in)"),
+        ("<textarea>2 cm (3/4 in)</textarea><input value='2 cm (3/4 in)'>",
+         "<textarea>2 cm (3/4 in)</textarea><input value='2 cm (3/4 in)'>"),
+        ('<a title="2 cm (3/4 in)">x</a><pre>2 cm (3/4 in)</pre>', '<a title="3/4 in (2 cm)">x</a><pre>2 cm (3/4 in)</pre>'),
+    ],
+)  # fmt: skip
+def test_inches_stand_first_where_both_are_told_and_nothing_that_is_typed_changes(html, shown):
+    assert with_inches_first(html) == shown
+
+
+@pytest.fixture(scope="module")
+def in_inches(demo_file, tmp_path_factory):
+    own = shutil.copy(demo_file, tmp_path_factory.mktemp("inches") / "demo.db")
+    with closing(db.connect(own)) as conn, db.write(conn):
+        put_settings(conn, replace(settings(conn), unit="in", step="1/8 yd"))
+    with TestClient(create_app(own, warm=False), base_url="http://127.0.0.1") as client:
+        yield client
+
+
+@pytest.mark.parametrize(
+    "path",
+    ["/people/1", "/makes/1/fit", "/makes/3/lay", "/makes/2/cut", "/makes/2/sew", "/makes/4/fit", "/makes/1/wear"],
+)
+def test_a_household_of_inches_reads_inches_first_on_every_page(in_inches, path):
+    page = in_inches.get(path).text
+    text = re.sub(r"<(script|style|textarea)\b.*?</\1>|<[^>]+>", " ", page, flags=re.DOTALL)
+    assert re.search(r"\d in \(\d", text), "both units are told on this page"
+    assert not re.search(r"\d (?:cm|mm|m) \(\d[^)]* (?:in|yd)\)", text)

@@ -69,9 +69,8 @@ def _cloth(view: WorkedMake, role: WorkedRole) -> tuple[Wanted | None, tuple[str
         return None, ("cloth", f"its {ROLE_WORDS[role.role].lower()} is still to be chosen")
     cloth = role.cloth.cloth
     if role.kept is None or not role.current:
-        return (
-            (None, ("lay", f"its {ROLE_WORDS[role.role].lower()} is still to be laid")) if cloth.length is None else (None, ("", ""))
-        )
+        open_ = ("lay", f"its {ROLE_WORDS[role.role].lower()} is still to be laid")
+        return None, open_ if cloth.length is None else ("", "")
     if cloth.length is not None and not role.kept.lay.short_mm:
         return None, ("", "")
     shrink = 0.0 if cloth.prepared else cloth.shrink_along
