@@ -1,5 +1,6 @@
 """What every route uses: a connection for the request, templates with their filters, page or fragment."""
 
+import re
 import sqlite3
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
@@ -190,6 +191,9 @@ def _gone(request: Request, home: Household) -> dict[str, object]:
     return {}
 
 
+_OF_ONE_FIGURE = re.compile(r"(?<=\d) (?=\d+/\d|(?:cm|mm|m|in|ft|yd|%)(?!\w))")  # a figure and its unit stay on one line
+
+
 def _signed(mm: float | None, unit: Unit = "cm") -> str:
     if mm is None:
         return "–"
@@ -203,6 +207,7 @@ templates.env.filters["sentence"] = lambda words: (
     words[:1].upper() + words[1:]
 )  # names and standards keep their capitals
 templates.env.filters["day"] = lambda moment: f"{date.fromisoformat(moment[:10]):%-d %b %Y}"
+templates.env.filters["unbroken"] = lambda words: _OF_ONE_FIGURE.sub("\N{NO-BREAK SPACE}", words)
 templates.env.globals["role_words"] = ROLE_WORDS
 templates.env.globals["word_of"] = word_of
 templates.env.globals["patch"] = patch

@@ -251,7 +251,7 @@ def test_bands_and_panels_are_drawn_from_figures(client, kind, more):
         **more,
     }
     shown = client.post("/patterns/2/derive", data=form).text
-    assert "Cut 2 of self" in shown
+    assert "Cut 2 of main cloth" in shown
     assert client.post("/patterns/2/derive", data={**form, "long": "long"}).status_code == 422
 
 
