@@ -17,7 +17,7 @@ def test_size_enough_and_what_to_buy_in_six_fields_one_click_and_one_page(server
     expect(page.locator(".verdict .big").first).to_have_text("92")
     expect(page.locator(".verdict")).to_contain_text("Enough")
     expect(page.locator("#answer table")).to_contain_text("Zip")
-    assert (fields + 1, clicks, pages) <= (9, 3, 1)
+    assert fields + 1 <= 9 and clicks <= 3 and pages == 1
     # The question is the address: it is there again after another page.
     page.click(".rooms >> text=Bench")
     page.go_back()

@@ -229,7 +229,7 @@ def laid_on_canvas(server, page, size=""):
     page.wait_for_selector("text=The same as a table")
 
 
-def test_from_a_pattern_file_to_a_lay_in_fifteen_fields(server, open_page, tmp_path):
+def test_from_a_pattern_file_to_a_lay_in_nine_fields(server, open_page, tmp_path):
     file = tmp_path / "overshirt.svg"
     file.write_text(pattern_svg(overshirt.pattern()), encoding="utf-8")
     page = Counted(open_page(server))
@@ -243,7 +243,7 @@ def test_from_a_pattern_file_to_a_lay_in_fifteen_fields(server, open_page, tmp_p
     assert page.locator("tbody tr[id^=piece-]").count() >= 9
     laid_on_canvas(server, page, size="14")
     assert "Enough: it leaves" in page.inner_text("main")
-    assert page.fields <= 15, page.fields
+    assert page.fields <= 9, page.fields
 
 
 NINE = [
