@@ -462,7 +462,7 @@ def _opening(ask: Ask) -> Figure:
     if ask.features.get("closure") == "separating-zip":
         return Figure(FRONT_ZIP_MM, "down the whole front, which is not drawn here: measure it before you buy")
     if ask.features.get("closure") == "fly" or ask.garment == "trousers":
-        return Figure(FLY_MM, "trousers open by about")
+        return Figure(FLY_MM, "the usual opening of trousers")
     has_top = any(
         ask.features.get(name, "none") != "none" for name in ("neck", "collar", "sleeve", "armhole", "straps")
     )

@@ -122,12 +122,12 @@ def page(request: Request, home: Household, name: str, context: Mapping[str, Any
         showing.reset(held)
     if request.method == "POST" and "HX-Request" in request.headers and (mark := shown.mark(path)):
         answer.headers[HEADER] = mark  # the rest of the page that stays shows the thing as it stands now
-    return _as_written(home, answer)
+    return _as_written(home, answer, context.get("read_in", home.unit))
 
 
-def _as_written(home: Household, answer: Response) -> Response:
-    """A page with its numbers as this household writes them."""
-    ways = [with_inches_first] if home.unit not in METRIC else []
+def _as_written(home: Household, answer: Response, unit: Unit) -> Response:
+    """A page with its numbers as this household writes them; `unit`: the one that is read on this page."""
+    ways = [with_inches_first] if unit not in METRIC else []
     ways += [with_commas] if home.settings.decimal == "," else []
     if ways:
         text = bytes(answer.body).decode()
@@ -191,7 +191,9 @@ def _gone(request: Request, home: Household) -> dict[str, object]:
     return {}
 
 
-_OF_ONE_FIGURE = re.compile(r"(?<=\d) (?=\d+/\d|(?:cm|mm|m|in|ft|yd|%)(?!\w))")  # a figure and its unit stay on one line
+_OF_ONE_FIGURE = re.compile(
+    r"(?<=\d) (?=\d+/\d|(?:cm|mm|m|in|ft|yd|%)(?!\w))"
+)  # a figure and its unit stay on one line
 
 
 def _signed(mm: float | None, unit: Unit = "cm") -> str:

@@ -31,6 +31,9 @@ def test_the_envelopes_length_decides_where_it_prints_one(empty):
     assert "Size 14" in said and "Enough" in said  # the hip of 39 1/2 in is nearer to 40 than to 38
     assert "4 1/2 in (11.4 cm) to spare" in said and "by the envelope" in said  # 2 yd less 1 7/8 yd is an eighth
     assert "7 in" in said and "From the envelope's notions" in said
+    assert (
+        "39 1/2 in (100.3 cm)" in said and "100.3 cm (" not in said
+    )  # the page's own unit first, whatever the household's is
     longer = answer(empty, {**TROUSERS, "hip": "42"})
     assert "Size 16" in longer and "Too short" in longer and "by 9 in" in longer  # 2 1/4 yd of 2 yd
 

@@ -55,7 +55,8 @@ class FirstPage:
 def show(request: Request, home: Home, work: Work) -> Response:
     """The question with its answer beside it; for htmx the answer alone, with what was understood of each field."""
     partial = "HX-Request" in request.headers
-    context = {"first": first_page(request, home, work), "partial": partial, **first_context(home)}
+    first = first_page(request, home, work)
+    context = {"first": first, "partial": partial, "read_in": first.form.unit, **first_context(home)}
     return page_or_part(request, home, "first/show.html", "first/_answer.html", context)
 
 

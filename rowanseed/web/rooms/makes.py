@@ -114,7 +114,8 @@ def shelf(
         "people": folk,
     }
     if not every:  # the first question comes first
-        context.update(first=first_page(request, home, work), **first_context(home))
+        first = first_page(request, home, work)
+        context.update(first=first, read_in=first.form.unit, **first_context(home))
     return page_or_part(request, home, "makes/shelf.html", "makes/_shelf.html", context)
 
 
