@@ -24,6 +24,7 @@ def main(argv: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(
         prog="rowanseed", description="From an envelope and a length of cloth to a garment."
     )
+    parser.add_argument("--version", action="version", version=__version__)
     commands = parser.add_subparsers(dest="command", required=True)
     for name, about in (("serve", "serve your own data"), ("demo", "serve the invented household")):
         command = commands.add_parser(name, help=about)
