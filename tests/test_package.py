@@ -23,3 +23,7 @@ def test_the_version_is_told_by_the_command_and_is_that_of_the_package():
     told = subprocess.run([sys.executable, "-m", "rowanseed", "--version"], capture_output=True, text=True, check=True)
     assert told.stdout.strip() == __version__
     assert tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"] == __version__
+
+
+def test_the_readme_names_the_wheel_as_it_is_built():
+    assert f"rowanseed-{__version__}-py3-none-any.whl" in (ROOT / "README.md").read_text()
