@@ -30,6 +30,9 @@ def test_what_its_name_tells_is_said_at_once_and_kept_until_said_otherwise(clien
     )
     assert "cotton" in cotton and "one way" in cotton
     assert "one way" not in printed.split("</article>")[0]
+    refused = empty.post("/cloths/1", data={**sent, "nap": "none", "width": "wide"}).text
+    assert "Taken from its name" not in refused  # there the nap was said
+    assert "Taken from its name" in empty.post("/cloths/new", data={**sent, "width": "wide"}).text
     assert "linen" in blue and "one way" not in blue.split("</article>")[0]
 
 

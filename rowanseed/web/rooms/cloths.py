@@ -260,8 +260,9 @@ def _read(form: Form, rows: list[dict[str, str]], before: Cloth | None = None) -
     _ask_if_meant(form, "length", length)
     _ask_if_meant(form, "width", width)
     along, across = form.length("repeat_along"), form.length("repeat_across")
-    name = read_cloth_name(form)
-    named = told_by_name(name) if form.typed.get("nap") == BY_ITS_NAME else Named()
+    by_its_name = form.typed.get("nap") == BY_ITS_NAME
+    name = read_cloth_name(form) if by_its_name else form.text("name", "A name", 80)
+    named = told_by_name(name) if by_its_name else Named()
     nap = form.choice("nap", (*NAPS, BY_ITS_NAME))
     bars = read_bars(rows, form, along.mm if along else 0.0, across.mm if across else 0.0)
     print_ = read_print(form, bars)
