@@ -78,6 +78,8 @@ _NUMBER = re.compile(
 )
 _WORD = re.compile(r"''|[\"”″'’′]|[a-z]+\.?")
 
+# No example is broken over lines: what looks like two lengths is one.
+EXAMPLES = 'Write it like 5/8\N{NO-BREAK SPACE}in, 1\N{NO-BREAK SPACE}1/4" or 97\N{NO-BREAK SPACE}cm.'
 METRIC = ("mm", "cm", "m")
 
 
@@ -135,7 +137,7 @@ def parse_length(text: str | float | int, default_unit: Unit | None = None) -> L
 
 def _cleaned(text: str) -> str:
     if len(text) > 60:
-        raise LengthError("That is too long to be a length. Write it like 1 1/4 in or 97 cm.")
+        raise LengthError(f"That is too long to be a length. {EXAMPLES}")
     cleaned = text.strip().lower().replace("\u00a0", " ").replace("\u202f", " ")
     for sign, words in _UNICODE_FRACTIONS.items():
         cleaned = cleaned.replace(sign, f" {words}")
@@ -148,7 +150,7 @@ def _sum_parts(cleaned: str, text: str, default_unit: Unit | None) -> tuple[floa
     while at < len(cleaned):
         number = _NUMBER.match(cleaned, at)
         if number is None:
-            raise LengthError(f'“{text.strip()}” is not a length. Write it like 5/8 in, 1 1/4" or 97 cm.')
+            raise LengthError(f"“{text.strip()}” is not a length. {EXAMPLES}")
         at = _skip_space(cleaned, number.end())
         word = _WORD.match(cleaned, at)
         unit = _unit_of(word.group(), text) if word else _understood_unit(last, default_unit, text)
